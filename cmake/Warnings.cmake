@@ -1,0 +1,8 @@
+# One interface target that every target of ours links: warnings and, where asked for, sanitizers.
+add_library(dimhem_options INTERFACE)
+target_compile_options(dimhem_options INTERFACE -Wall -Wextra -Wpedantic)
+if(DIMHEM_SANITIZE)
+  target_compile_options(dimhem_options INTERFACE -fsanitize=address,undefined -fno-sanitize-recover=undefined
+                                                  -fno-omit-frame-pointer)
+  target_link_options(dimhem_options INTERFACE -fsanitize=address,undefined)
+endif()

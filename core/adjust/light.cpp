@@ -1,0 +1,172 @@
+#include "core/adjust/light.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/light.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/colour/srgb.h"
+#include "core/kernel/row_transform-inl.h"
+#include "core/kernel/srgb-inl.h"
+
+#ifndef DIMHEM_LIGHT_SETTINGS
+#define DIMHEM_LIGHT_SETTINGS
+namespace dimhem::adjust {
+
+struct LightSettings {
+    float gain = 1;       // of linear light
+    float black = 0;      // encoded
+    float levelScale = 1; // 1 / (white - black)
+    float lift = 0;       // a of step 3
+    float contrast = 0;   // c, -1..1
+    float hold = 0;       // h, 0..1
+    bool holdColour = false;
+};
+
+}  // namespace dimhem::adjust
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+using kernel::HWY_NAMESPACE::DecodeSrgb;
+using kernel::HWY_NAMESPACE::EncodeSrgb;
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Shadows(D d, V v, const LightSettings& s) {
+    const V one = hn::Set(d, 1.0f), lift = hn::Set(d, s.lift);
+    const V x = hn::Min(hn::Max(v, hn::Zero(d)), one);
+    const V rest = hn::Sub(one, x);
+    const V bulge = hn::Mul(x, hn::Mul(rest, hn::Mul(rest, rest)));
+    const V below = hn::Min(v, hn::Zero(d));  // goes on with the slope at 0
+    return hn::MulAdd(lift, hn::Add(bulge, below), v);
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Contrast(D d, V v, const LightSettings& s) {
+    const V one = hn::Set(d, 1.0f), contrast = hn::Set(d, s.contrast);
+    const V x = hn::Min(hn::Max(v, hn::Zero(d)), one);
+    const V bend = hn::Mul(hn::Mul(x, hn::Sub(one, x)), hn::MulSub(hn::Set(d, 2.0f), x, one));
+    const V beyond = hn::Sub(v, x);  // outside 0..1, with the slope 1 - c of both ends
+    return hn::MulAdd(contrast, hn::Sub(bend, beyond), v);
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Highlights(D d, V v, const LightSettings& s) {
+    const V half = hn::Set(d, 0.5f);
+    const V over = hn::Max(hn::Sub(v, half), hn::Zero(d));
+    const V rolled = hn::NegMulAdd(half, hn::Exp(d, hn::Mul(over, hn::Set(d, -2.0f))), half);
+    return hn::MulAdd(hn::Set(d, s.hold), hn::Sub(rolled, over), v);
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Tone(D d, V v, const LightSettings& s) {
+    v = hn::Mul(hn::Sub(v, hn::Set(d, s.black)), hn::Set(d, s.levelScale));
+    if (s.lift != 0) v = Shadows(d, v, s);
+    if (s.contrast != 0) v = Contrast(d, v, s);
+    if (s.hold != 0) v = Highlights(d, v, s);
+    return v;
+}
+
+void LightRow(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto gain = hn::Set(d, s.gain);
+    const auto exposed = [&](auto v) HWY_ATTR { return s.gain == 1 ? v : EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)); };
+    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
+                                        [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+                                            r = Tone(d, exposed(r), s);
+                                            g = Tone(d, exposed(g), s);
+                                            b = Tone(d, exposed(b), s);
+                                        });
+}
+
+void LightRowHoldingColour(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto gain = hn::Set(d, s.gain), tiny = hn::Set(d, 1e-5f);
+    const auto light = [&](auto v) HWY_ATTR { return hn::Mul(DecodeSrgb(d, v), gain); };
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto lr = light(r), lg = light(g), lb = light(b);
+            const auto y = hn::MulAdd(hn::Set(d, static_cast<float>(colour::lumaR)), lr,
+                                      hn::MulAdd(hn::Set(d, static_cast<float>(colour::lumaG)), lg,
+                                                 hn::Mul(hn::Set(d, static_cast<float>(colour::lumaB)), lb)));
+            const auto toned = DecodeSrgb(d, Tone(d, EncodeSrgb(d, y), s));
+            const auto dark = hn::Le(y, tiny);
+            const auto factor = hn::Div(toned, hn::Max(y, tiny));
+            const auto grey = hn::Sub(toned, y);
+            const auto out = [&](auto v) HWY_ATTR {
+                return EncodeSrgb(d, hn::IfThenElse(dark, hn::Add(v, grey), hn::Mul(v, factor)));
+            };
+            r = out(lr);
+            g = out(lg);
+            b = out(lb);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(LightRow);
+HWY_EXPORT(LightRowHoldingColour);
+
+namespace {
+
+enum Value { exposure, contrast, shadowLift, highlightHold, blackPoint, whitePoint, holdColour };
+
+constexpr base::ParamSpec params[] = {
+    {"exposure", "Exposure", "EV", -5, 5, 0, 0.05, 2, "Brighter or darker, in stops: +1 doubles the light."},
+    {"contrast", "Contrast", "", -100, 100, 0, 1, 0, "Steeper or flatter about the middle tone."},
+    {"shadow-lift", "Shadow lift", "", -100, 100, 0, 1, 0, "Opens the dark tones, or deepens them."},
+    {"highlight-hold", "Highlight hold", "", 0, 100, 0, 1, 0, "Rolls bright tones off before they clip."},
+    {"black-point", "Black point", "%", -30, 50, 0, 0.5, 1, "The tone that becomes black."},
+    {"white-point", "White point", "%", 50, 150, 100, 0.5, 1, "The tone that becomes white."},
+    {"hold-colour", "Hold colour", "", 0, 1, 0, 1, 0,
+     "Change the tone only: colours get neither denser nor thinner.", base::Scale::linear, true},
+};
+
+class LightOperation final : public RowOperation {
+public:
+    explicit LightOperation(const LightSettings& settings) : settings_(settings) {}
+    void row(kernel::RgbRow pixels, std::size_t count) const override {
+        if (settings_.holdColour) {
+            HWY_DYNAMIC_DISPATCH(LightRowHoldingColour)(settings_, pixels, count);
+        } else {
+            HWY_DYNAMIC_DISPATCH(LightRow)(settings_, pixels, count);
+        }
+    }
+
+private:
+    LightSettings settings_;
+};
+
+std::unique_ptr<RowOperation> prepare(std::span<const double> values) {
+    LightSettings s;
+    s.gain = static_cast<float>(std::exp2(values[exposure]));
+    const double black = values[blackPoint] / 100;
+    const double white = std::max(values[whitePoint] / 100, black + 0.01);
+    s.black = static_cast<float>(black);
+    s.levelScale = static_cast<float>(1 / (white - black));
+    const double lift = values[shadowLift] / 100;
+    s.lift = static_cast<float>(lift >= 0 ? 2.5 * lift : 0.9 * lift);
+    s.contrast = static_cast<float>(values[contrast] / 100);
+    s.hold = static_cast<float>(values[highlightHold] / 100);
+    s.holdColour = values[holdColour] != 0;
+    return std::make_unique<LightOperation>(s);
+}
+
+}  // namespace
+
+const AdjustmentKind light = {"light", "Light", "tone", "Brightness, contrast and the two ends of the tone scale.",
+                              params, prepare};
+
+}  // namespace dimhem::adjust
+#endif

@@ -1,0 +1,20 @@
+#include "core/adjust/registry.h"
+
+#include "core/adjust/light.h"
+#include "core/adjust/white_balance.h"
+
+namespace dimhem::adjust {
+
+std::span<const AdjustmentKind* const> adjustmentKinds() {
+    static constexpr const AdjustmentKind* kinds[] = {&light, &whiteBalance};
+    return kinds;
+}
+
+const AdjustmentKind* findAdjustmentKind(std::string_view id) {
+    for (const AdjustmentKind* kind : adjustmentKinds()) {
+        if (kind->id == id) return kind;
+    }
+    return nullptr;
+}
+
+}  // namespace dimhem::adjust

@@ -1,0 +1,103 @@
+#include "core/adjust/white_balance.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/white_balance.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
+#include "core/colour/white_point.h"
+#include "core/kernel/row_transform-inl.h"
+#include "core/kernel/srgb-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+using kernel::HWY_NAMESPACE::DecodeSrgb;
+using kernel::HWY_NAMESPACE::EncodeSrgb;
+
+void MatrixRow(const float (&m)[9], kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
+            const auto out = [&](const float* row) HWY_ATTR {
+                return EncodeSrgb(d, hn::MulAdd(hn::Set(d, row[0]), lr,
+                                                hn::MulAdd(hn::Set(d, row[1]), lg, hn::Mul(hn::Set(d, row[2]), lb))));
+            };
+            r = out(m);
+            g = out(m + 3);
+            b = out(m + 6);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(MatrixRow);
+
+namespace {
+
+enum Value { temperature, tint };
+
+constexpr double neutralTempK = 6500;
+constexpr double duvPerTint = 0.0005;
+
+constexpr base::ParamSpec params[] = {
+    {"temperature", "Temperature", "K", 2000, 20000, neutralTempK, 50, 0,
+     "The colour temperature the light is said to have had: higher warms the picture.", base::Scale::reciprocal},
+    {"tint", "Tint", "", -100, 100, 0, 0.5, 1, "Towards green (below 0) or magenta (above)."},
+};
+
+colour::Matrix3 matrixOf(std::span<const double> values) {
+    return colour::adaptationOfLinear(colour::whiteOf({values[temperature], values[tint] * duvPerTint}),
+                                      colour::whiteOf({neutralTempK, 0}));
+}
+
+class MatrixOperation final : public RowOperation {
+public:
+    explicit MatrixOperation(const colour::Matrix3& matrix) {
+        for (std::size_t i = 0; i < 9; ++i) m_[i] = static_cast<float>(matrix[i / 3][i % 3]);
+    }
+    void row(kernel::RgbRow pixels, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(MatrixRow)(m_, pixels, count);
+    }
+
+private:
+    float m_[9];
+};
+
+}  // namespace
+
+const AdjustmentKind whiteBalance = {
+    "white-balance", "White balance", "colour cast", "Warms, cools or shifts between green and magenta.", params,
+    [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
+        return std::make_unique<MatrixOperation>(matrixOf(values));
+    }};
+
+std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral) {
+    // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,
+    // a little off the locus: carry that difference over by adapting the colour first.
+    const colour::Xyz xyz = colour::xyzFromLinear(shouldBeNeutral);
+    const double sum = xyz.x + xyz.y + xyz.z;
+    if (!(sum > 1e-6) || !(xyz.y > 0)) return neutralValues(whiteBalance);
+    const colour::Xyz white = colour::xyzFromLinear({1, 1, 1});
+    const double whiteSum = white.x + white.y + white.z;
+    const colour::Matrix3 toLocus = colour::bradford({white.x / whiteSum, white.y / whiteSum}, colour::whiteOf({neutralTempK, 0}));
+    const double v[3] = {xyz.x, xyz.y, xyz.z};
+    double w[3];
+    for (std::size_t i = 0; i < 3; ++i) w[i] = toLocus[i][0] * v[0] + toLocus[i][1] * v[1] + toLocus[i][2] * v[2];
+    const double wSum = w[0] + w[1] + w[2];
+    const colour::WhiteSetting setting = colour::settingOf({w[0] / wSum, w[1] / wSum});
+    return {base::clamped(params[temperature], setting.tempK), base::clamped(params[tint], setting.duv / duvPerTint)};
+}
+
+}  // namespace dimhem::adjust
+#endif

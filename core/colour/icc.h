@@ -1,0 +1,41 @@
+// Between the colours of a photo's ICC profile and the working colour, through Little CMS.
+//
+// The working side is linear light with sRGB primaries, float, unbounded; intent: relative colorimetric without
+// black point compensation, so that going there and back gives the same colour. Rows may be converted from several
+// threads at once.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/base/error.h"
+
+namespace dimhem::colour {
+
+class IccTransform {
+public:
+    // From a profile of 1 (grey) or 3 (RGB) channels, float samples, 0..1 for the profile's full range.
+    static base::Result<IccTransform> toWorking(std::span<const std::uint8_t> profile, int channels);
+    static base::Result<IccTransform> fromWorking(std::span<const std::uint8_t> profile, int channels);
+
+    // `pixels` pixels, interleaved on both sides: 3 channels on the working side.
+    void row(const float* from, float* to, std::size_t pixels) const;
+
+private:
+    explicit IccTransform(std::shared_ptr<void> transform) : transform_(std::move(transform)) {}
+    std::shared_ptr<void> transform_;
+};
+
+// The profile's own description, such as "Display P3"; a plain sentence where it has none.
+std::string profileName(std::span<const std::uint8_t> profile);
+
+// Whether the profile says what sRGB says, to less than half a step of 8 bits. Such photos skip the transform.
+bool isSrgb(std::span<const std::uint8_t> profile);
+
+// An sRGB profile to embed where a photo without one is exported.
+const std::vector<std::uint8_t>& srgbProfile();
+
+}  // namespace dimhem::colour

@@ -1,0 +1,64 @@
+#include "core/colour/lab.h"
+
+#include <cmath>
+
+#include "core/colour/srgb.h"
+
+namespace dimhem::colour {
+
+namespace {
+
+// IEC 61966-2-1. The inverse is computed from it, so that the round trip closes to about 1e-15.
+constexpr double toXyz[3][3] = {{0.4124, 0.3576, 0.1805}, {0.2126, 0.7152, 0.0722}, {0.0193, 0.1192, 0.9505}};
+constexpr Xyz white = {toXyz[0][0] + toXyz[0][1] + toXyz[0][2], 1.0, toXyz[2][0] + toXyz[2][1] + toXyz[2][2]};
+
+double labCurve(double t) {
+    constexpr double breakpoint = (24.0 / 116) * (24.0 / 116) * (24.0 / 116);
+    return t > breakpoint ? std::cbrt(t) : 841.0 / 108 * t + 16.0 / 116;
+}
+
+double labCurveInverse(double f) {
+    return f > 24.0 / 116 ? f * f * f : 108.0 / 841 * (f - 16.0 / 116);
+}
+
+}  // namespace
+
+Xyz xyzFromLinear(const LinearRgb& c) {
+    const auto row = [&](const double (&m)[3]) { return m[0] * c.r + m[1] * c.g + m[2] * c.b; };
+    return {row(toXyz[0]), row(toXyz[1]), row(toXyz[2])};
+}
+
+LinearRgb linearFromXyz(const Xyz& c) {
+    // Cramer's rule on the matrix above: exact, where a printed inverse is rounded.
+    const auto& m = toXyz;
+    const auto det3 = [](double a, double b, double c0, double d, double e, double f, double g, double h, double i) {
+        return a * (e * i - f * h) - b * (d * i - f * g) + c0 * (d * h - e * g);
+    };
+    const double det = det3(m[0][0], m[0][1], m[0][2], m[1][0], m[1][1], m[1][2], m[2][0], m[2][1], m[2][2]);
+    return {det3(c.x, m[0][1], m[0][2], c.y, m[1][1], m[1][2], c.z, m[2][1], m[2][2]) / det,
+            det3(m[0][0], c.x, m[0][2], m[1][0], c.y, m[1][2], m[2][0], c.z, m[2][2]) / det,
+            det3(m[0][0], m[0][1], c.x, m[1][0], m[1][1], c.y, m[2][0], m[2][1], c.z) / det};
+}
+
+Lab labFromXyz(const Xyz& c) {
+    const double fx = labCurve(c.x / white.x);
+    const double fy = labCurve(c.y / white.y);
+    const double fz = labCurve(c.z / white.z);
+    return {116 * fy - 16, 500 * (fx - fy), 200 * (fy - fz)};
+}
+
+Xyz xyzFromLab(const Lab& c) {
+    const double fy = (c.l + 16) / 116;
+    return {white.x * labCurveInverse(fy + c.a / 500), white.y * labCurveInverse(fy),
+            white.z * labCurveInverse(fy - c.b / 200)};
+}
+
+Lab labFromLinear(const LinearRgb& colour) {
+    return labFromXyz(xyzFromLinear(colour));
+}
+
+Lab labFromEncoded(const EncodedRgb& colour) {
+    return labFromLinear(linearFromEncoded(colour));
+}
+
+}  // namespace dimhem::colour

@@ -1,0 +1,20 @@
+// CIE XYZ and CIE 1976 L*a*b* of sRGB colours.
+//
+// XYZ: the matrix of IEC 61966-2-1 (D65). L*a*b*: CIE 15:2004, with the exact breakpoints (24/116)^3 and 841/108,
+// against the white of that matrix, so that sRGB white is exactly L* 100, a* 0, b* 0.
+#pragma once
+
+#include "core/colour/types.h"
+
+namespace dimhem::colour {
+
+Xyz xyzFromLinear(const LinearRgb& colour);
+LinearRgb linearFromXyz(const Xyz& colour);
+
+Lab labFromXyz(const Xyz& colour);
+Xyz xyzFromLab(const Lab& colour);
+
+Lab labFromLinear(const LinearRgb& colour);
+Lab labFromEncoded(const EncodedRgb& colour);
+
+}  // namespace dimhem::colour

@@ -1,0 +1,166 @@
+#include "core/colour/white_point.h"
+
+#include <algorithm>
+#include <cmath>
+#include <string>
+
+#include "core/colour/lab.h"
+
+namespace dimhem::colour {
+
+namespace {
+
+struct Uv {
+    double u, v;
+};
+
+Uv uvOf(const Chromaticity& c) {  // CIE 1960 UCS
+    const double d = -2 * c.x + 12 * c.y + 3;
+    return {4 * c.x / d, 6 * c.y / d};
+}
+
+Chromaticity chromaticityOf(const Uv& c) {
+    const double d = 2 * c.u - 8 * c.v + 4;
+    return {3 * c.u / d, 2 * c.v / d};
+}
+
+base::Result<Chromaticity> outside(const char* what, double tempK) {
+    return base::fail(base::ErrorCode::invalidValue, what,
+                      std::to_string(static_cast<int>(tempK)) + " K lies outside the range of the formula.");
+}
+
+Chromaticity daylightFormula(double t) {
+    const double x = t <= 7000 ? -4.6070e9 / (t * t * t) + 2.9678e6 / (t * t) + 0.09911e3 / t + 0.244063
+                               : -2.0064e9 / (t * t * t) + 1.9018e6 / (t * t) + 0.24748e3 / t + 0.237040;
+    return {x, -3.000 * x * x + 2.870 * x - 0.275};
+}
+
+Chromaticity planckianFormula(double t) {
+    const double x = t <= 4000 ? -0.2661239e9 / (t * t * t) - 0.2343589e6 / (t * t) + 0.8776956e3 / t + 0.179910
+                               : -3.0258469e9 / (t * t * t) + 2.1070379e6 / (t * t) + 0.2226347e3 / t + 0.240390;
+    const double x2 = x * x, x3 = x2 * x;
+    if (t <= 2222) return {x, -1.1063814 * x3 - 1.34811020 * x2 + 2.18555832 * x - 0.20219683};
+    if (t <= 4000) return {x, -0.9549476 * x3 - 1.37418593 * x2 + 2.09137015 * x - 0.16748867};
+    return {x, 3.0817580 * x3 - 5.87338670 * x2 + 3.75112997 * x - 0.37001483};
+}
+
+Chromaticity locus(double t) {
+    if (t <= 4000) return planckianFormula(t);
+    if (t >= 5000) return daylightFormula(t);
+    const double k = (t - 4000) / 1000;
+    const double w = k * k * (3 - 2 * k);
+    const Chromaticity p = planckianFormula(t), d = daylightFormula(t);
+    return {p.x + w * (d.x - p.x), p.y + w * (d.y - p.y)};
+}
+
+// The unit direction of positive Duv at a temperature: across the locus, away from magenta.
+Uv isotherm(double tempK) {
+    const Uv a = uvOf(locus(tempK * 0.995));
+    const Uv b = uvOf(locus(tempK * 1.005));
+    const double du = b.u - a.u, dv = b.v - a.v;
+    const double length = std::hypot(du, dv);
+    return {dv / length, -du / length};
+}
+
+double squaredDistance(const Uv& a, const Uv& b) {
+    return (a.u - b.u) * (a.u - b.u) + (a.v - b.v) * (a.v - b.v);
+}
+
+Xyz xyzOf(const Chromaticity& c) {
+    return {c.x / c.y, 1, (1 - c.x - c.y) / c.y};
+}
+
+std::array<double, 3> apply(const Matrix3& m, const std::array<double, 3>& v) {
+    std::array<double, 3> out{};
+    for (std::size_t i = 0; i < 3; ++i) out[i] = m[i][0] * v[0] + m[i][1] * v[1] + m[i][2] * v[2];
+    return out;
+}
+
+Matrix3 inverse(const Matrix3& m) {
+    const auto minor = [&](std::size_t r, std::size_t c) {
+        const std::size_t r1 = (r + 1) % 3, r2 = (r + 2) % 3, c1 = (c + 1) % 3, c2 = (c + 2) % 3;
+        return m[r1][c1] * m[r2][c2] - m[r1][c2] * m[r2][c1];
+    };
+    const double det = m[0][0] * minor(0, 0) + m[0][1] * minor(0, 1) + m[0][2] * minor(0, 2);
+    Matrix3 out{};
+    for (std::size_t r = 0; r < 3; ++r) {
+        for (std::size_t c = 0; c < 3; ++c) out[c][r] = minor(r, c) / det;
+    }
+    return out;
+}
+
+constexpr Matrix3 cone = {{{0.8951, 0.2664, -0.1614}, {-0.7502, 1.7135, 0.0367}, {0.0389, -0.0685, 1.0296}}};
+
+}  // namespace
+
+base::Result<Chromaticity> daylight(double tempK) {
+    if (!(tempK >= 4000 && tempK <= 25000)) return outside("daylight", tempK);
+    return daylightFormula(tempK);
+}
+
+base::Result<Chromaticity> planckian(double tempK) {
+    if (!(tempK >= 1667 && tempK <= 25000)) return outside("planckian", tempK);
+    return planckianFormula(tempK);
+}
+
+Chromaticity whiteOf(const WhiteSetting& setting) {
+    const double tempK = std::clamp(setting.tempK, minTempK, maxTempK);
+    const Uv base = uvOf(locus(tempK));
+    const Uv across = isotherm(tempK);
+    return chromaticityOf({base.u + setting.duv * across.u, base.v + setting.duv * across.v});
+}
+
+WhiteSetting settingOf(const Chromaticity& white) {
+    const Uv wanted = uvOf(white);
+    // In reciprocal temperature the locus is walked at an even pace: a coarse scan finds the nearest stretch, a
+    // golden-section search the place within it.
+    const double low = 1e6 / maxTempK, high = 1e6 / minTempK;
+    const auto distance = [&](double mired) { return squaredDistance(uvOf(locus(1e6 / mired)), wanted); };
+    constexpr int scan = 128;
+    const double step = (high - low) / scan;
+    double best = low;
+    for (int i = 0; i <= scan; ++i) {
+        if (distance(low + i * step) < distance(best)) best = low + i * step;
+    }
+    double a = std::max(low, best - step), b = std::min(high, best + step);
+    constexpr double golden = 0.6180339887498949;
+    for (int i = 0; i < 60; ++i) {
+        const double x1 = b - golden * (b - a), x2 = a + golden * (b - a);
+        (distance(x1) < distance(x2) ? b : a) = distance(x1) < distance(x2) ? x2 : x1;
+    }
+    const double tempK = 1e6 / ((a + b) / 2);
+    const Uv base = uvOf(locus(tempK));
+    const Uv across = isotherm(tempK);
+    return {tempK, (wanted.u - base.u) * across.u + (wanted.v - base.v) * across.v};
+}
+
+Matrix3 product(const Matrix3& a, const Matrix3& b) {
+    Matrix3 out{};
+    for (std::size_t r = 0; r < 3; ++r) {
+        for (std::size_t c = 0; c < 3; ++c) out[r][c] = a[r][0] * b[0][c] + a[r][1] * b[1][c] + a[r][2] * b[2][c];
+    }
+    return out;
+}
+
+Matrix3 bradford(const Chromaticity& from, const Chromaticity& to) {
+    const Xyz fromXyz = xyzOf(from), toXyz = xyzOf(to);
+    const auto fromCone = apply(cone, {fromXyz.x, fromXyz.y, fromXyz.z});
+    const auto toCone = apply(cone, {toXyz.x, toXyz.y, toXyz.z});
+    Matrix3 scale{};
+    for (std::size_t i = 0; i < 3; ++i) scale[i][i] = toCone[i] / fromCone[i];
+    return product(inverse(cone), product(scale, cone));
+}
+
+Matrix3 adaptationOfLinear(const Chromaticity& from, const Chromaticity& to) {
+    Matrix3 rgbToXyz{};
+    const LinearRgb unit[3] = {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
+    for (std::size_t c = 0; c < 3; ++c) {
+        const Xyz column = xyzFromLinear(unit[c]);
+        rgbToXyz[0][c] = column.x;
+        rgbToXyz[1][c] = column.y;
+        rgbToXyz[2][c] = column.z;
+    }
+    return product(inverse(rgbToXyz), product(bradford(from, to), rgbToXyz));
+}
+
+}  // namespace dimhem::colour

@@ -1,0 +1,77 @@
+// One channel of a picture or mask, in memory we own, and a view into one.
+//
+// Rows are 64-byte aligned and padded; row(y) gives the valid pixels only. A plane is moved, never copied by accident.
+#pragma once
+
+#include <cstddef>
+#include <memory>
+#include <new>
+#include <span>
+
+#include "core/base/rect.h"
+
+namespace dimhem::image {
+
+template <class T>
+class View {
+public:
+    View() = default;
+    View(T* data, base::Size size, std::size_t strideBytes) : data_(data), size_(size), strideBytes_(strideBytes) {}
+
+    base::Size size() const { return size_; }
+    int width() const { return size_.width; }
+    int height() const { return size_.height; }
+    std::span<T> row(int y) const {
+        return {reinterpret_cast<T*>(reinterpret_cast<std::uintptr_t>(data_) + y * strideBytes_),
+                static_cast<std::size_t>(size_.width)};
+    }
+    T& at(int x, int y) const { return row(y)[static_cast<std::size_t>(x)]; }
+
+    // The part of the view inside `rect`, which must lie within it.
+    View part(const base::Rect& rect) const { return {&at(rect.x0, rect.y0), rect.size(), strideBytes_}; }
+
+    operator View<const T>() const { return {data_, size_, strideBytes_}; }
+
+private:
+    T* data_ = nullptr;
+    base::Size size_;
+    std::size_t strideBytes_ = 0;
+};
+
+template <class T>
+class Plane {
+public:
+    Plane() = default;
+    // Contents are not initialised: whoever makes a plane fills it.
+    explicit Plane(base::Size size)
+        : size_(size), strideBytes_((sizeof(T) * static_cast<std::size_t>(size.width) + align - 1) / align * align) {
+        data_.reset(static_cast<T*>(
+            ::operator new(strideBytes_ * static_cast<std::size_t>(size.height), std::align_val_t{align})));
+    }
+
+    base::Size size() const { return size_; }
+    std::size_t bytes() const { return strideBytes_ * static_cast<std::size_t>(size_.height); }
+    View<T> view() { return {data_.get(), size_, strideBytes_}; }
+    View<const T> view() const { return {data_.get(), size_, strideBytes_}; }
+    std::span<T> row(int y) { return view().row(y); }
+    std::span<const T> row(int y) const { return view().row(y); }
+
+private:
+    static constexpr std::size_t align = 64;
+    struct Free {
+        void operator()(T* data) const { ::operator delete(data, std::align_val_t{align}); }
+    };
+    std::unique_ptr<T, Free> data_;
+    base::Size size_;
+    std::size_t strideBytes_ = 0;
+};
+
+// Three channels of the same size: red, green, blue.
+struct RgbPlanes {
+    RgbPlanes() = default;
+    explicit RgbPlanes(base::Size size) : red(size), green(size), blue(size) {}
+    Plane<float> red, green, blue;
+    base::Size size() const { return red.size(); }
+};
+
+}  // namespace dimhem::image

@@ -1,0 +1,51 @@
+// How a picture is cut into tiles and scaled into levels.
+//
+// Level 0 is the photo; each level halves the one before, rounding up, so that pixel (x, y) of level L covers the
+// photo's [x 2^L, (x+1) 2^L) x [y 2^L, (y+1) 2^L).
+#pragma once
+
+#include <cstddef>
+
+#include "core/base/rect.h"
+
+namespace dimhem::image {
+
+inline constexpr int defaultTilePx = 128;
+inline constexpr int maxLevel = 8;
+
+inline base::Size levelSize(base::Size photo, int level) {
+    const int round = (1 << level) - 1;
+    return {(photo.width + round) >> level, (photo.height + round) >> level};
+}
+
+// A rectangle of the photo in pixels of a level, grown to whole pixels.
+inline base::Rect levelRect(const base::Rect& photoRect, int level) {
+    const int round = (1 << level) - 1;
+    return {photoRect.x0 >> level, photoRect.y0 >> level, (photoRect.x1 + round) >> level,
+            (photoRect.y1 + round) >> level};
+}
+
+class TileGrid {
+public:
+    TileGrid(base::Size size, int tilePx) : size_(size), tilePx_(tilePx) {}
+
+    int columns() const { return (size_.width + tilePx_ - 1) / tilePx_; }
+    int rows() const { return (size_.height + tilePx_ - 1) / tilePx_; }
+    std::size_t count() const { return static_cast<std::size_t>(columns()) * static_cast<std::size_t>(rows()); }
+    base::Rect tile(int column, int row) const {
+        return base::intersected(
+            {column * tilePx_, row * tilePx_, (column + 1) * tilePx_, (row + 1) * tilePx_}, base::rectOf(size_));
+    }
+    // The columns and rows of the tiles that touch `rect`, as a half-open rectangle.
+    base::Rect touched(const base::Rect& rect) const {
+        const base::Rect inside = base::intersected(rect, base::rectOf(size_));
+        if (inside.empty()) return {};
+        return {inside.x0 / tilePx_, inside.y0 / tilePx_, (inside.x1 - 1) / tilePx_ + 1, (inside.y1 - 1) / tilePx_ + 1};
+    }
+
+private:
+    base::Size size_;
+    int tilePx_;
+};
+
+}  // namespace dimhem::image

@@ -1,0 +1,44 @@
+#include "core/kernel/srgb_rows.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/kernel/srgb_rows.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "core/kernel/row_transform-inl.h"
+#include "core/kernel/srgb-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::kernel {
+namespace HWY_NAMESPACE {
+
+void EncodeRow(float* row, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    TransformRow(d, row, count, [d](std::size_t, auto v) HWY_ATTR { return EncodeSrgb(d, v); });
+}
+
+void DecodeRow(float* row, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    TransformRow(d, row, count, [d](std::size_t, auto v) HWY_ATTR { return DecodeSrgb(d, v); });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::kernel
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::kernel {
+
+HWY_EXPORT(EncodeRow);
+HWY_EXPORT(DecodeRow);
+
+void encodeRow(float* row, std::size_t count) {
+    HWY_DYNAMIC_DISPATCH(EncodeRow)(row, count);
+}
+
+void decodeRow(float* row, std::size_t count) {
+    HWY_DYNAMIC_DISPATCH(DecodeRow)(row, count);
+}
+
+}  // namespace dimhem::kernel
+#endif

@@ -1,0 +1,184 @@
+#include "core/mask/brush.h"
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "core/kernel/dab_rows.h"
+#include "core/mask/json_fields.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+// A stroke as far as it concerns an area, and the key of the coverage after it.
+struct Step {
+    const Stroke* stroke;
+    std::size_t dabs;
+    base::ContentKey after;
+};
+
+// The area in pixels of the photo, wider by the pixel a rim may spread to at its level.
+base::Rect reachOf(const Area& area) {
+    const int scale = 1 << area.level;
+    return {(area.rect.x0 - 1) * scale, (area.rect.y0 - 1) * scale, (area.rect.x1 + 1) * scale,
+            (area.rect.y1 + 1) * scale};
+}
+
+std::vector<Step> stepsOn(std::span<const StrokePtr> strokes, const Area& area) {
+    const base::Rect reach = reachOf(area);
+    std::vector<Step> steps;
+    base::ContentKey key = keyOf(area).add(Brush::kindInfo.id).key();
+    for (const StrokePtr& stroke : strokes) {
+        const std::size_t dabs = stroke->dabsUpToLastTouching(reach);
+        if (dabs == 0) continue;
+        key = base::KeyBuilder().add(key).add(stroke->chain(dabs)).key();
+        steps.push_back({stroke.get(), dabs, key});
+    }
+    return steps;
+}
+
+kernel::DabShape dabShape(const Stroke::Dab& dab, const BrushSettings& brush, const Area& area) {
+    const base::Point centre = area.toLevel({dab.x, dab.y});
+    kernel::DabShape shape;
+    shape.centreX = centre.x;
+    shape.centreY = centre.y;
+    shape.radius = dab.radius / area.scale();
+    shape.softness = brush.softnessPct / 100;
+    shape.ceiling = dab.ceiling;
+    shape.build = brush.buildPct / 100;
+    constexpr double thinnest = 0.5;  // a line thinner than a pixel covers that much less of it
+    if (shape.radius < thinnest) {
+        shape.ceiling *= shape.radius / thinnest;
+        shape.radius = thinnest;
+    }
+    return shape;
+}
+
+void layDab(const kernel::DabShape& dab, const base::Rect& rect, image::Plane<float>& stroke) {
+    const int top = std::max(rect.y0, static_cast<int>(dab.centreY - dab.radius) - 1);
+    const int bottom = std::min(rect.y1, static_cast<int>(dab.centreY + dab.radius) + 2);
+    for (int y = top; y < bottom; ++y) {
+        const kernel::DabSpan span = kernel::dabSpan(dab, y);
+        const int first = std::max(span.first, rect.x0), last = std::min(span.last, rect.x1);
+        if (first >= last) continue;
+        float* row = stroke.row(y - rect.y0).data() + (first - rect.x0);
+        kernel::dabRow(dab, y, first, row, static_cast<std::size_t>(last - first));
+    }
+}
+
+image::Plane<float> emptyStroke(base::Size size) {
+    image::Plane<float> plane(size);
+    for (int y = 0; y < size.height; ++y) std::fill_n(plane.row(y).data(), size.width, 0.0f);
+    return plane;
+}
+
+image::Plane<float> copyOf(const image::Plane<float>& from) {
+    image::Plane<float> plane(from.size());
+    for (int y = 0; y < from.size().height; ++y) std::copy_n(from.row(y).data(), from.size().width, plane.row(y).data());
+    return plane;
+}
+
+// What the step's stroke covers. A stroke that is being painted on goes on from where it stood when the same area
+// was last rendered; the outcome is the same as from its beginning.
+std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& area,
+                                                  const std::shared_ptr<const StrokeProgress>& before) {
+    const Stroke& stroke = *step.stroke;
+    const bool goesOn = before && before->dabs <= step.dabs && before->chain == stroke.chain(before->dabs);
+    if (goesOn && before->dabs == step.dabs) return before;
+    auto progress = std::make_shared<StrokeProgress>();
+    progress->dabs = step.dabs;
+    progress->chain = stroke.chain(step.dabs);
+    progress->stroke = goesOn ? copyOf(before->stroke) : emptyStroke(area.rect.size());
+    const base::Rect reach = reachOf(area);
+    for (std::size_t i = goesOn ? before->dabs : 0; i < step.dabs; ++i) {
+        const Stroke::Dab& dab = stroke.dabs()[i];
+        if (Stroke::touches(dab, reach)) layDab(dabShape(dab, stroke.brush(), area), area.rect, progress->stroke);
+    }
+    return progress;
+}
+
+void layStroke(const StrokeProgress& painted, const BrushSettings& brush, image::Plane<std::uint16_t>& coverage) {
+    const base::Size size = coverage.size();
+    for (int y = 0; y < size.height; ++y) {
+        kernel::layRow(painted.stroke.row(y).data(), static_cast<float>(brush.strengthPct / 100), brush.removes,
+                       coverage.row(y).data(), static_cast<std::size_t>(size.width));
+    }
+}
+
+image::Plane<std::uint16_t> copyOf(const CoveragePtr& known, const Area& area) {
+    return known ? known->copy(area.rect.size()) : Coverage(std::uint16_t{0}).copy(area.rect.size());
+}
+
+CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, const Area& area) {
+    image::Plane<std::uint16_t> coverage = copyOf(known, area);
+    for (const Step& step : steps) layStroke(*paintStroke(step, area, nullptr), step.stroke->brush(), coverage);
+    return std::make_shared<Coverage>(std::move(coverage));
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    std::vector<StrokePtr> strokes;
+    const auto list = json.find("strokes");
+    if (list == json.end()) return std::make_shared<Brush>();
+    if (!list->is_array()) return wrongField("strokes", "a list of strokes");
+    for (const auto& item : *list) {
+        auto stroke = Stroke::fromJson(item);
+        if (!stroke) return tl::unexpected(stroke.error());
+        strokes.push_back(std::move(*stroke));
+    }
+    return std::make_shared<Brush>(std::move(strokes));
+}
+
+}  // namespace
+
+const ShapeKind Brush::kindInfo = {"brush", "Brush", "Paint the mask by hand, or paint parts of it away.",
+                                   [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); }, fromJson};
+
+std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
+    std::vector<StrokePtr> strokes = strokes_;
+    strokes.push_back(std::move(stroke));
+    return std::make_shared<Brush>(std::move(strokes));
+}
+
+std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
+    std::vector<StrokePtr> strokes = strokes_;
+    strokes.back() = std::move(stroke);
+    return std::make_shared<Brush>(std::move(strokes));
+}
+
+base::ContentKey Brush::keyOn(const Area& area) const {
+    const std::vector<Step> steps = stepsOn(strokes_, area);
+    return steps.empty() ? keyOf(area).add(kindInfo.id).key() : steps.back().after;
+}
+
+CoveragePtr Brush::render(const Area& area, CoverageStore& store) const {
+    const std::vector<Step> steps = stepsOn(strokes_, area);
+    if (steps.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
+
+    // Begin after the latest step whose outcome is known.
+    std::size_t next = steps.size();
+    CoveragePtr known;
+    while (next > 0 && !(known = store.find(steps[next - 1].after))) --next;
+    if (next == steps.size()) return known;
+
+    // Strokes grow at the end only: what lies below the last one is worth keeping, and so is how far it came.
+    if (next + 1 < steps.size()) {
+        known = layStrokes(known, std::span(steps).subspan(next, steps.size() - 1 - next), area);
+        store.keep(steps[steps.size() - 2].after, known);
+    }
+    const Step& last = steps.back();
+    const base::ContentKey progressKey = keyOf(area).add(last.stroke->seed()).key();
+    const auto painted = paintStroke(last, area, store.findProgress(progressKey));
+    store.keepProgress(progressKey, painted);
+    image::Plane<std::uint16_t> coverage = copyOf(known, area);
+    layStroke(*painted, last.stroke->brush(), coverage);
+    const auto result = std::make_shared<Coverage>(std::move(coverage));
+    store.keep(last.after, result);
+    return result;
+}
+
+void Brush::toJson(nlohmann::json& json) const {
+    auto& list = json["strokes"] = nlohmann::json::array();
+    for (const StrokePtr& stroke : strokes_) list.push_back(stroke->toJson());
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,33 @@
+// Brush: coverage painted by hand, stroke after stroke.
+//
+// Each stroke lays at most its strength: n strokes of strength s over the same place give 1 - (1 - s)^n. A removing
+// stroke takes away in the same proportion.
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "core/mask/shape.h"
+#include "core/mask/stroke.h"
+
+namespace dimhem::mask {
+
+class Brush final : public Shape {
+public:
+    explicit Brush(std::vector<StrokePtr> strokes = {}) : strokes_(std::move(strokes)) {}
+    static const ShapeKind kindInfo;
+
+    std::span<const StrokePtr> strokes() const { return strokes_; }
+    std::shared_ptr<const Brush> withStroke(StrokePtr stroke) const;  // one more
+    std::shared_ptr<const Brush> withLast(StrokePtr stroke) const;    // instead of the last, which must exist
+
+    const ShapeKind& kind() const override { return kindInfo; }
+    base::ContentKey keyOn(const Area& area) const override;
+    CoveragePtr render(const Area& area, CoverageStore& store) const override;
+    void toJson(nlohmann::json& json) const override;
+
+private:
+    std::vector<StrokePtr> strokes_;
+};
+
+}  // namespace dimhem::mask

@@ -1,0 +1,60 @@
+#include "core/mask/json_fields.h"
+
+#include <cmath>
+#include <sstream>
+
+namespace dimhem::mask {
+
+using nlohmann::json;
+
+tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view wanted) {
+    return base::fail(base::ErrorCode::invalidValue, std::string(name),
+                      "In the document, \"" + std::string(name) + "\" must be " + std::string(wanted) + ".");
+}
+
+base::Result<double> readNumber(const json& object, std::string_view name, const double* fallback) {
+    const auto found = object.find(name);
+    if (found == object.end()) return fallback ? base::Result<double>(*fallback) : wrongField(name, "a number");
+    if (!found->is_number()) return wrongField(name, "a number");
+    const double value = found->get<double>();
+    if (!std::isfinite(value)) return wrongField(name, "a finite number");
+    return value;
+}
+
+base::Result<double> readParam(const json& object, const base::ParamSpec& spec) {
+    const auto found = object.find(spec.id);
+    if (spec.toggle && found != object.end() && found->is_boolean()) return found->get<bool>() ? 1.0 : 0.0;
+    const auto value = readNumber(object, spec.id, &spec.neutral);
+    if (!value || base::inRange(spec, *value)) return value;
+    std::ostringstream range;
+    range << "between " << spec.min << " and " << spec.max;
+    return wrongField(spec.id, range.str());
+}
+
+base::Result<base::Point> readPoint(const json& value, std::string_view name) {
+    constexpr double far = 1e6;
+    if (!value.is_array() || value.size() < 2 || !value[0].is_number() || !value[1].is_number()) {
+        return wrongField(name, "a place, as [x, y]");
+    }
+    const base::Point point{value[0].get<double>(), value[1].get<double>()};
+    if (!(std::abs(point.x) <= far && std::abs(point.y) <= far)) {
+        return wrongField(name, "within a million pixels of the photo's corner");
+    }
+    return point;
+}
+
+base::Result<std::string> readText(const json& object, std::string_view name, std::string_view fallback) {
+    const auto found = object.find(name);
+    if (found == object.end()) return std::string(fallback);
+    if (!found->is_string()) return wrongField(name, "a text");
+    return found->get<std::string>();
+}
+
+base::Result<bool> readBool(const json& object, std::string_view name, bool fallback) {
+    const auto found = object.find(name);
+    if (found == object.end()) return fallback;
+    if (!found->is_boolean()) return wrongField(name, "true or false");
+    return found->get<bool>();
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,28 @@
+// Reading the members of a JSON object with one clear sentence for each way they can be wrong.
+#pragma once
+
+#include <nlohmann/json.hpp>
+#include <string_view>
+
+#include "core/base/error.h"
+#include "core/base/param.h"
+#include "core/base/rect.h"
+
+namespace dimhem::mask {
+
+// A finite number; `fallback` where the member is missing and a fallback is given.
+base::Result<double> readNumber(const nlohmann::json& object, std::string_view name,
+                                const double* fallback = nullptr);
+
+// A number within the spec's range; missing: its neutral value.
+base::Result<double> readParam(const nlohmann::json& object, const base::ParamSpec& spec);
+
+// [x, y], each within a million pixels of the origin.
+base::Result<base::Point> readPoint(const nlohmann::json& value, std::string_view name);
+
+base::Result<std::string> readText(const nlohmann::json& object, std::string_view name, std::string_view fallback);
+base::Result<bool> readBool(const nlohmann::json& object, std::string_view name, bool fallback);
+
+tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view wanted);
+
+}  // namespace dimhem::mask

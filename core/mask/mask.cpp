@@ -1,0 +1,123 @@
+#include "core/mask/mask.h"
+
+#include "core/kernel/coverage_rows.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+std::uint16_t opacityOf(const Part& part) {
+    return static_cast<std::uint16_t>(part.opacityPct / 100 * kernel::fullCoverage + 0.5);
+}
+
+CoveragePtr constant(std::uint16_t value) {
+    return std::make_shared<Coverage>(value);
+}
+
+std::uint16_t combined(std::uint16_t mask, std::uint16_t part, Combine combine) {
+    switch (combine) {
+        case Combine::add: return kernel::coverageAdd(mask, part);
+        case Combine::subtract: return kernel::coverageSubtract(mask, part);
+        case Combine::overlap: return kernel::coverageProduct(mask, part);
+    }
+    return mask;
+}
+
+// The mask itself where the part cannot change it, so that unchanged memory stays shared.
+bool changesNothing(const Coverage& mask, const Coverage& part, Combine combine) {
+    if (combine == Combine::overlap) {
+        return mask.isEmpty() || (part.isConstant() && part.value() == kernel::fullCoverage);
+    }
+    if (part.isEmpty()) return true;
+    return combine == Combine::add ? mask.isConstant() && mask.value() == kernel::fullCoverage : mask.isEmpty();
+}
+
+CoveragePtr combine(const CoveragePtr& mask, const CoveragePtr& part, Combine how, base::Size size) {
+    if (changesNothing(*mask, *part, how)) return mask;
+    if (mask->isConstant() && part->isConstant()) return constant(combined(mask->value(), part->value(), how));
+    image::Plane<std::uint16_t> out = mask->copy(size);
+    const image::Plane<std::uint16_t> other = part->isConstant() ? part->copy(size) : image::Plane<std::uint16_t>();
+    const auto row = how == Combine::add        ? kernel::addRow
+                     : how == Combine::subtract ? kernel::subtractRow
+                                                : kernel::overlapRow;
+    for (int y = 0; y < size.height; ++y) {
+        row(out.row(y).data(), part->isConstant() ? other.row(y).data() : part->row(y),
+            static_cast<std::size_t>(size.width));
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+CoveragePtr shapeCoverage(const Shape& shape, const Area& area, CoverageStore& store) {
+    const base::ContentKey key = shape.keyOn(area);
+    if (CoveragePtr known = store.find(key)) return known;
+    CoveragePtr made = shape.render(area, store);
+    store.keep(key, made);
+    return made;
+}
+
+CoveragePtr prepared(const CoveragePtr& shape, bool flipped, std::uint16_t opacity, base::Size size) {
+    if (!flipped && opacity == kernel::fullCoverage) return shape;
+    if (shape->isConstant()) {
+        std::uint16_t value = shape->value();
+        kernel::preparePartRow(&value, flipped, opacity, 1);
+        return constant(value);
+    }
+    image::Plane<std::uint16_t> plane = shape->copy(size);
+    for (int y = 0; y < size.height; ++y) {
+        kernel::preparePartRow(plane.row(y).data(), flipped, opacity, static_cast<std::size_t>(size.width));
+    }
+    return std::make_shared<Coverage>(std::move(plane));
+}
+
+}  // namespace
+
+const Part* findPart(const Mask& mask, PartId id) {
+    for (const PartPtr& part : mask.parts) {
+        if (part->id == id) return part.get();
+    }
+    return nullptr;
+}
+
+CoveragePtr renderPart(const Part& part, const Area& area, CoverageStore& store) {
+    return prepared(shapeCoverage(*part.shape, area, store), part.flipped, opacityOf(part), area.rect.size());
+}
+
+base::ContentKey keyOn(const Mask& mask, const Area& area) {
+    base::KeyBuilder builder = keyOf(area);
+    builder.add(mask.startsEverywhere).add(mask.inverted);
+    for (const PartPtr& part : mask.parts) {
+        if (!part->enabled) continue;
+        builder.add(part->combine).add(part->flipped).add(opacityOf(*part)).add(part->shape->keyOn(area));
+    }
+    return builder.key();
+}
+
+CoveragePtr render(const Mask& mask, const Area& area, CoverageStore& store) {
+    const base::ContentKey key = keyOn(mask, area);
+    if (CoveragePtr known = store.find(key)) return known;
+    CoveragePtr out = constant(mask.startsEverywhere ? kernel::fullCoverage : 0);
+    for (const PartPtr& part : mask.parts) {
+        if (part->enabled) out = combine(out, renderPart(*part, area, store), part->combine, area.rect.size());
+    }
+    out = prepared(out, mask.inverted, kernel::fullCoverage, area.rect.size());
+    store.keep(key, out);
+    return out;
+}
+
+std::string_view idOf(Combine combine) {
+    switch (combine) {
+        case Combine::add: return "add";
+        case Combine::subtract: return "subtract";
+        case Combine::overlap: return "overlap";
+    }
+    return {};
+}
+
+std::optional<Combine> combineOf(std::string_view id) {
+    for (const Combine combine : {Combine::add, Combine::subtract, Combine::overlap}) {
+        if (idOf(combine) == id) return combine;
+    }
+    return std::nullopt;
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,49 @@
+// A mask: parts combined top to bottom, each adding to, taking from or overlapping what stands so far.
+//
+// Coverage algebra: kernel/coverage_rows.h. A part is flipped first, then scaled by its opacity, then combined.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/base/param.h"
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+enum class Combine { add, subtract, overlap };
+
+using PartId = std::int64_t;
+
+struct Part {
+    PartId id = 0;
+    std::string name;
+    Combine combine = Combine::add;
+    bool flipped = false;
+    bool enabled = true;
+    double opacityPct = 100;
+    ShapePtr shape;
+};
+using PartPtr = std::shared_ptr<const Part>;
+
+inline constexpr base::ParamSpec opacitySpec = {
+    "opacity", "Opacity", "%", 0, 100, 100, 1, 0, "How much of this part enters the mask."};
+
+struct Mask {
+    bool startsEverywhere = false;
+    bool inverted = false;
+    std::vector<PartPtr> parts;
+};
+
+const Part* findPart(const Mask& mask, PartId id);
+
+// The part alone, as it enters the mask (flipped, scaled by its opacity).
+CoveragePtr renderPart(const Part& part, const Area& area, CoverageStore& store);
+
+base::ContentKey keyOn(const Mask& mask, const Area& area);
+CoveragePtr render(const Mask& mask, const Area& area, CoverageStore& store);
+
+std::string_view idOf(Combine combine);  // "add", "subtract", "overlap"
+std::optional<Combine> combineOf(std::string_view id);
+
+}  // namespace dimhem::mask

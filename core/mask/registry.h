@@ -1,0 +1,13 @@
+// Every kind of shape, in the order people reach for them.
+#pragma once
+
+#include <span>
+
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+std::span<const ShapeKind* const> shapeKinds();
+const ShapeKind* findShapeKind(std::string_view id);  // null where unknown
+
+}  // namespace dimhem::mask

@@ -1,0 +1,167 @@
+#include "core/mask/stroke.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/mask/json_fields.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr std::size_t maxPoints = 200'000;  // of one stroke; more than an hour of painting
+constexpr std::size_t maxDabs = 2'000'000;
+
+constexpr BrushParam params[] = {
+    {{"size", "Size", "px", 1, 4000, 180, 1, 0, "Diameter of the brush in pixels of the photo.",
+      base::Scale::logarithmic},
+     &BrushSettings::sizePx},
+    {{"softness", "Softness", "%", 0, 100, 50, 1, 0,
+      "How much of the radius the rim takes to fade: soft for tone, hard only along real edges."},
+     &BrushSettings::softnessPct},
+    {{"strength", "Strength", "%", 1, 100, 100, 1, 0, "The most that one stroke lays down, however often it crosses."},
+     &BrushSettings::strengthPct},
+    {{"build", "Build", "%", 1, 100, 100, 1, 0, "How far each dab goes towards the strength of the stroke."},
+     &BrushSettings::buildPct},
+    {{"spacing", "Spacing", "%", 2, 100, 8, 1, 0, "Way between two dabs, in parts of the size."},
+     &BrushSettings::spacingPct},
+    {{"pressure-size", "Pen to size", "%", 0, 100, 0, 5, 0, "How much of the size follows the pressure of the pen."},
+     &BrushSettings::pressureSizePct},
+    {{"pressure-strength", "Pen to strength", "%", 0, 100, 0, 5, 0,
+      "How much of the strength follows the pressure of the pen."},
+     &BrushSettings::pressureStrengthPct},
+};
+
+base::ContentKey keyOfBrush(const BrushSettings& brush) {
+    base::KeyBuilder builder;
+    for (const BrushParam& param : params) builder.add(brush.*param.value);
+    return builder.add(brush.removes).key();
+}
+
+double withPressure(double sharePct, double pressure) {
+    return 1 - sharePct / 100 * (1 - pressure);
+}
+
+base::Result<StrokePoint> pointFromJson(const nlohmann::json& json) {
+    const auto at = readPoint(json, "points");
+    if (!at) return tl::unexpected(at.error());
+    StrokePoint point{*at, 1};
+    if (json.size() > 2) {
+        if (!json[2].is_number()) return wrongField("points", "a list of [x, y] or [x, y, pressure]");
+        point.pressure = json[2].get<double>();
+        if (!(point.pressure >= 0 && point.pressure <= 1)) return wrongField("points", "given a pressure from 0 to 1");
+    }
+    return point;
+}
+
+}  // namespace
+
+std::span<const BrushParam> brushParams() {
+    return params;
+}
+
+Stroke::Stroke(const BrushSettings& brush, const StrokePoint& first) : brush_(brush), points_{first} {
+    chain_.push_back(keyOfBrush(brush));
+    layDab(first.at, first.pressure);
+    seed_ = base::KeyBuilder().add(chain_[1]).key();
+}
+
+void Stroke::layDab(base::Point at, double pressure) {
+    const double radius = std::max(0.5, brush_.sizePx / 2 * withPressure(brush_.pressureSizePct, pressure));
+    const double ceiling = withPressure(brush_.pressureStrengthPct, pressure);
+    const Dab dab{static_cast<float>(at.x), static_cast<float>(at.y), static_cast<float>(radius),
+                  static_cast<float>(ceiling)};
+    dabs_.push_back(dab);
+    chain_.push_back(base::KeyBuilder().add(chain_.back()).add(dab.x).add(dab.y).add(dab.radius).add(dab.ceiling).key());
+    bounds_ = base::united(
+        bounds_, {static_cast<int>(std::floor(at.x - radius)), static_cast<int>(std::floor(at.y - radius)),
+                  static_cast<int>(std::ceil(at.x + radius)), static_cast<int>(std::ceil(at.y + radius))});
+}
+
+double Stroke::spacingPx(double pressure) const {
+    return std::max(0.25, brush_.sizePx * withPressure(brush_.pressureSizePct, pressure) * brush_.spacingPct / 100);
+}
+
+StrokePtr Stroke::extended(const StrokePoint& next) const {
+    auto longer = std::make_shared<Stroke>(*this);
+    longer->append(next);
+    return longer;
+}
+
+StrokePtr Stroke::through(const BrushSettings& brush, std::span<const StrokePoint> points) {
+    auto stroke = std::make_shared<Stroke>(brush, points.front());
+    for (const StrokePoint& point : points.subspan(1)) stroke->append(point);
+    return stroke;
+}
+
+void Stroke::append(const StrokePoint& next) {
+    const StrokePoint from = points_.back();
+    const base::Point way = next.at - from.at;
+    const double length = std::hypot(way.x, way.y);
+    const auto pressureAt = [&](double gone) {
+        return from.pressure + (next.pressure - from.pressure) * gone / length;
+    };
+    double gone = 0;
+    while (length > 0 && dabs_.size() < maxDabs) {
+        const double step = std::max(spacingPx(pressureAt(gone)) - sinceLastDab_, 0.0);
+        if (gone + step > length) break;
+        gone += step;
+        layDab(from.at + way * (gone / length), pressureAt(gone));
+        sinceLastDab_ = 0;
+    }
+    sinceLastDab_ += length - gone;
+    points_.push_back(next);
+}
+
+bool Stroke::touches(const Dab& dab, const base::Rect& r) {
+    const float nearestX = std::clamp(dab.x, static_cast<float>(r.x0), static_cast<float>(r.x1));
+    const float nearestY = std::clamp(dab.y, static_cast<float>(r.y0), static_cast<float>(r.y1));
+    const float dx = dab.x - nearestX, dy = dab.y - nearestY;
+    return dx * dx + dy * dy < dab.radius * dab.radius;
+}
+
+std::size_t Stroke::dabsUpToLastTouching(const base::Rect& photoRect) const {
+    if (base::intersected(bounds_, photoRect).empty()) return 0;
+    std::size_t n = dabs_.size();
+    while (n > 0 && !touches(dabs_[n - 1], photoRect)) --n;
+    return n;
+}
+
+base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
+    if (!json.is_object()) return wrongField("strokes", "a list of strokes");
+    BrushSettings brush;
+    for (const BrushParam& param : params) {
+        const auto value = readParam(json, param.spec);
+        if (!value) return tl::unexpected(value.error());
+        brush.*param.value = *value;
+    }
+    const auto removes = readBool(json, "removes", false);
+    if (!removes) return tl::unexpected(removes.error());
+    brush.removes = *removes;
+
+    const auto points = json.find("points");
+    if (points == json.end() || !points->is_array() || points->empty() || points->size() > maxPoints) {
+        return wrongField("points", "a list of at least one place");
+    }
+    std::vector<StrokePoint> way;
+    for (const auto& item : *points) {
+        const auto point = pointFromJson(item);
+        if (!point) return tl::unexpected(point.error());
+        way.push_back(*point);
+    }
+    StrokePtr stroke = through(brush, way);
+    if (stroke->dabs_.size() >= maxDabs) return wrongField("points", "a stroke of fewer than two million dabs");
+    return stroke;
+}
+
+nlohmann::json Stroke::toJson() const {
+    nlohmann::json json;
+    for (const BrushParam& param : params) json[std::string(param.spec.id)] = brush_.*param.value;
+    json["removes"] = brush_.removes;
+    auto& points = json["points"] = nlohmann::json::array();
+    for (const StrokePoint& point : points_) points.push_back({point.at.x, point.at.y, point.pressure});
+    return json;
+}
+
+}  // namespace dimhem::mask

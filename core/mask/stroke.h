@@ -1,0 +1,87 @@
+// One stroke of the brush, kept as what the hand did: places, pressure, and the brush it was done with.
+//
+// Dabs are laid along the way at even spacing, in coordinates of the full-size photo, so that every level shows the
+// same stroke. A stroke is immutable; painting on makes a longer one.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <nlohmann/json_fwd.hpp>
+#include <vector>
+
+#include "core/base/content_key.h"
+#include "core/base/error.h"
+#include "core/base/param.h"
+#include "core/base/rect.h"
+
+namespace dimhem::mask {
+
+struct BrushSettings {
+    double sizePx = 180;           // diameter, in pixels of the photo
+    double softnessPct = 50;       // part of the radius over which coverage falls to none
+    double strengthPct = 100;      // the most one stroke lays down
+    double buildPct = 100;         // how far towards that one dab goes
+    double spacingPct = 8;         // of the diameter, between dabs
+    double pressureSizePct = 0;    // how much of the size follows the pressure
+    double pressureStrengthPct = 0;
+    bool removes = false;
+    friend bool operator==(const BrushSettings&, const BrushSettings&) = default;
+};
+
+// The settings that are numbers, in the order of the members above.
+struct BrushParam {
+    base::ParamSpec spec;
+    double BrushSettings::*value;
+};
+std::span<const BrushParam> brushParams();
+
+struct StrokePoint {
+    base::Point at;
+    double pressure = 1;  // 0..1
+};
+
+class Stroke;
+using StrokePtr = std::shared_ptr<const Stroke>;
+
+class Stroke {
+public:
+    struct Dab {
+        float x, y, radius, ceiling;
+    };
+
+    Stroke(const BrushSettings& brush, const StrokePoint& first);
+    StrokePtr extended(const StrokePoint& next) const;
+    static StrokePtr through(const BrushSettings& brush, std::span<const StrokePoint> points);  // at least one
+
+    const BrushSettings& brush() const { return brush_; }
+    const std::vector<StrokePoint>& points() const { return points_; }
+    const std::vector<Dab>& dabs() const { return dabs_; }
+
+    // Equal for a stroke and all it grew from.
+    const base::ContentKey& seed() const { return seed_; }
+    // Of the first n dabs, brush included; n from 0.
+    const base::ContentKey& chain(std::size_t n) const { return chain_[n]; }
+
+    // How many dabs, counted from the first, end with the last one that touches the rectangle of the photo.
+    std::size_t dabsUpToLastTouching(const base::Rect& photoRect) const;
+    static bool touches(const Dab& dab, const base::Rect& photoRect);
+
+    static base::Result<StrokePtr> fromJson(const nlohmann::json& json);
+    nlohmann::json toJson() const;
+
+private:
+    void append(const StrokePoint& next);
+    void layDab(base::Point at, double pressure);
+    double spacingPx(double pressure) const;
+
+    BrushSettings brush_;
+    std::vector<StrokePoint> points_;
+    std::vector<Dab> dabs_;
+    std::vector<base::ContentKey> chain_;
+    base::ContentKey seed_;
+    base::Rect bounds_;          // of all dabs, in pixels of the photo
+    double sinceLastDab_ = 0;    // way gone since the last dab, px
+};
+
+}  // namespace dimhem::mask
