@@ -1,0 +1,42 @@
+#include "core/document/document.h"
+
+#include <algorithm>
+
+namespace dimhem::document {
+
+const Correction* findCorrection(const Document& document, Id id) {
+    for (const CorrectionPtr& correction : document.corrections) {
+        if (correction->id == id) return correction.get();
+    }
+    return nullptr;
+}
+
+const Correction* findCorrection(const Document& document, std::string_view name) {
+    for (const CorrectionPtr& correction : document.corrections) {
+        if (correction->name == name) return correction.get();
+    }
+    return nullptr;
+}
+
+int indexOf(const Document& document, Id correction) {
+    for (std::size_t i = 0; i < document.corrections.size(); ++i) {
+        if (document.corrections[i]->id == correction) return static_cast<int>(i);
+    }
+    return -1;
+}
+
+const AdjustmentUse* findAdjustment(const Correction& correction, Id id) {
+    for (const AdjustmentUse& use : correction.adjustments) {
+        if (use.id == id) return &use;
+    }
+    return nullptr;
+}
+
+bool isActive(const Correction& correction) {
+    if (!correction.enabled || correction.strengthPct <= 0) return false;
+    return std::any_of(correction.adjustments.begin(), correction.adjustments.end(), [](const AdjustmentUse& use) {
+        return use.enabled && !adjust::isNeutral(*use.kind, use.values);
+    });
+}
+
+}  // namespace dimhem::document

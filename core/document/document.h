@@ -1,0 +1,65 @@
+// What is done to one photo: the corrections in the order they act.
+//
+// A document is a value: never changed, its pieces shared between versions. An edit (edits.h) makes a new version
+// that shares everything untouched, so keeping every version of a session is cheap, and a renderer on another thread
+// draws the version it holds without a lock.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "core/adjust/adjustment.h"
+#include "core/mask/mask.h"
+
+namespace dimhem::document {
+
+using Id = std::int64_t;  // unique within a document; 0 is none
+
+struct AdjustmentUse {
+    Id id = 0;
+    const adjust::AdjustmentKind* kind = nullptr;
+    bool enabled = true;
+    std::vector<double> values;  // in the order of kind->params
+};
+
+struct Correction {
+    Id id = 0;
+    std::string name;
+    bool enabled = true;
+    double strengthPct = 100;
+    int threadColour = 0;          // index into check::threadColours
+    bool threadColourChosen = false;  // by hand: left as it is from then on
+    mask::Mask mask;
+    std::vector<AdjustmentUse> adjustments;
+};
+using CorrectionPtr = std::shared_ptr<const Correction>;
+
+inline constexpr base::ParamSpec strengthSpec = {
+    "strength", "Strength", "%", 0, 100, 100, 1, 0, "How much of the whole correction is laid over the photo."};
+
+// Which photo, by a path relative to the document (or absolute), or packed into it; and what it was when last seen.
+struct PhotoLink {
+    std::string path;      // empty where the photo is only packed inside
+    bool packed = false;   // a copy travels inside the document
+    std::string sha256;    // of the file, lower-case hexadecimal; empty: not known
+    base::Size size;       // upright; empty: not known
+};
+
+struct Document {
+    PhotoLink photo;
+    std::vector<CorrectionPtr> corrections;
+    Id nextId = 1;
+};
+using DocumentPtr = std::shared_ptr<const Document>;
+
+const Correction* findCorrection(const Document& document, Id id);
+const Correction* findCorrection(const Document& document, std::string_view name);  // the first of that name
+int indexOf(const Document& document, Id correction);  // -1 where absent
+const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
+
+// Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral.
+bool isActive(const Correction& correction);
+
+}  // namespace dimhem::document

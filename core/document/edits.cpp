@@ -1,0 +1,159 @@
+#include "core/document/edits.h"
+
+#include <algorithm>
+
+#include "core/check/thread_colour.h"
+
+namespace dimhem::document {
+
+namespace {
+
+DocumentPtr keep(Document&& document) {
+    return std::make_shared<const Document>(std::move(document));
+}
+
+std::string freeName(const Document& document, const std::string& wanted) {
+    std::string name = wanted;
+    for (int n = 2; findCorrection(document, std::string_view(name)); ++n) name = wanted + " " + std::to_string(n);
+    return name;
+}
+
+// Thread colours are given out so that neighbours differ: the first that no correction wears, else by turns.
+int freeThreadColour(const Document& document) {
+    for (int i = 0; i < static_cast<int>(check::threadColours.size()); ++i) {
+        const auto wears = [i](const CorrectionPtr& c) { return c->threadColour == i; };
+        if (std::none_of(document.corrections.begin(), document.corrections.end(), wears)) return i;
+    }
+    return static_cast<int>(document.corrections.size() % check::threadColours.size());
+}
+
+template <class T, class SameId>
+void moveTo(std::vector<T>& list, SameId sameId, std::size_t index) {
+    const auto found = std::find_if(list.begin(), list.end(), sameId);
+    if (found == list.end()) return;
+    T item = std::move(*found);
+    list.erase(found);
+    list.insert(list.begin() + static_cast<std::ptrdiff_t>(std::min(index, list.size())), std::move(item));
+}
+
+}  // namespace
+
+Added withNewCorrection(const Document& document, std::size_t index) {
+    Document next = document;
+    Correction correction;
+    correction.id = next.nextId++;
+    correction.name = freeName(document, "Correction");
+    correction.threadColour = freeThreadColour(document);
+    const Id id = correction.id;
+    index = std::min(index, next.corrections.size());
+    next.corrections.insert(next.corrections.begin() + static_cast<std::ptrdiff_t>(index),
+                            std::make_shared<const Correction>(std::move(correction)));
+    return {keep(std::move(next)), id};
+}
+
+Added withCopyOfCorrection(const Document& document, Id correction) {
+    const int at = indexOf(document, correction);
+    if (at < 0) return {keep(Document(document)), 0};
+    Document next = document;
+    Correction copy = *document.corrections[static_cast<std::size_t>(at)];
+    copy.id = next.nextId++;
+    copy.name = freeName(document, copy.name);
+    copy.threadColour = freeThreadColour(document);
+    for (mask::PartPtr& part : copy.mask.parts) {
+        mask::Part renamed = *part;
+        renamed.id = next.nextId++;
+        part = std::make_shared<const mask::Part>(std::move(renamed));
+    }
+    for (AdjustmentUse& use : copy.adjustments) use.id = next.nextId++;
+    const Id id = copy.id;
+    next.corrections.insert(next.corrections.begin() + at + 1, std::make_shared<const Correction>(std::move(copy)));
+    return {keep(std::move(next)), id};
+}
+
+DocumentPtr withoutCorrection(const Document& document, Id correction) {
+    Document next = document;
+    std::erase_if(next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; });
+    return keep(std::move(next));
+}
+
+DocumentPtr withCorrectionMoved(const Document& document, Id correction, std::size_t index) {
+    Document next = document;
+    moveTo(next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; }, index);
+    return keep(std::move(next));
+}
+
+DocumentPtr withCorrection(const Document& document, Id correction, const std::function<void(Correction&)>& change) {
+    Document next = document;
+    const int at = indexOf(document, correction);
+    if (at >= 0) {
+        Correction changed = *document.corrections[static_cast<std::size_t>(at)];
+        change(changed);
+        next.corrections[static_cast<std::size_t>(at)] = std::make_shared<const Correction>(std::move(changed));
+    }
+    return keep(std::move(next));
+}
+
+Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine) {
+    Document numbered = document;
+    const Id id = numbered.nextId++;
+    return {withCorrection(numbered, correction,
+                           [&](Correction& c) {
+                               mask::Part part;
+                               part.id = id;
+                               part.name = std::string(shape->kind().label);
+                               part.combine = combine;
+                               part.shape = std::move(shape);
+                               c.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(part)));
+                           }),
+            id};
+}
+
+DocumentPtr withoutPart(const Document& document, Id correction, Id part) {
+    return withCorrection(document, correction, [=](Correction& c) {
+        std::erase_if(c.mask.parts, [=](const mask::PartPtr& p) { return p->id == part; });
+    });
+}
+
+DocumentPtr withPartMoved(const Document& document, Id correction, Id part, std::size_t index) {
+    return withCorrection(document, correction, [=](Correction& c) {
+        moveTo(c.mask.parts, [=](const mask::PartPtr& p) { return p->id == part; }, index);
+    });
+}
+
+DocumentPtr withPart(const Document& document, Id correction, Id part, const std::function<void(mask::Part&)>& change) {
+    return withCorrection(document, correction, [&](Correction& c) {
+        for (mask::PartPtr& p : c.mask.parts) {
+            if (p->id != part) continue;
+            mask::Part changed = *p;
+            change(changed);
+            p = std::make_shared<const mask::Part>(std::move(changed));
+        }
+    });
+}
+
+Added withNewAdjustment(const Document& document, Id correction, const adjust::AdjustmentKind& kind) {
+    Document numbered = document;
+    const Id id = numbered.nextId++;
+    return {withCorrection(numbered, correction,
+                           [&](Correction& c) {
+                               c.adjustments.push_back({id, &kind, true, adjust::neutralValues(kind)});
+                           }),
+            id};
+}
+
+DocumentPtr withoutAdjustment(const Document& document, Id correction, Id adjustment) {
+    return withCorrection(document, correction, [=](Correction& c) {
+        std::erase_if(c.adjustments, [=](const AdjustmentUse& use) { return use.id == adjustment; });
+    });
+}
+
+DocumentPtr withAdjustment(const Document& document, Id correction, Id adjustment,
+                           const std::function<void(AdjustmentUse&)>& change) {
+    return withCorrection(document, correction, [&](Correction& c) {
+        for (AdjustmentUse& use : c.adjustments) {
+            if (use.id == adjustment) change(use);
+        }
+    });
+}
+
+}  // namespace dimhem::document

@@ -1,0 +1,34 @@
+// Edits: each takes a version of a document and gives the next. What is addressed by an id that does not exist
+// leaves the document as it is.
+#pragma once
+
+#include <functional>
+
+#include "core/document/document.h"
+
+namespace dimhem::document {
+
+// Corrections. `index` counts from the photo; past the end means last.
+struct Added {
+    DocumentPtr document;
+    Id id = 0;
+};
+Added withNewCorrection(const Document& document, std::size_t index);
+Added withCopyOfCorrection(const Document& document, Id correction);
+DocumentPtr withoutCorrection(const Document& document, Id correction);
+DocumentPtr withCorrectionMoved(const Document& document, Id correction, std::size_t index);
+DocumentPtr withCorrection(const Document& document, Id correction, const std::function<void(Correction&)>& change);
+
+// Parts of a correction's mask.
+Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine);
+DocumentPtr withoutPart(const Document& document, Id correction, Id part);
+DocumentPtr withPartMoved(const Document& document, Id correction, Id part, std::size_t index);
+DocumentPtr withPart(const Document& document, Id correction, Id part, const std::function<void(mask::Part&)>& change);
+
+// Adjustments of a correction.
+Added withNewAdjustment(const Document& document, Id correction, const adjust::AdjustmentKind& kind);
+DocumentPtr withoutAdjustment(const Document& document, Id correction, Id adjustment);
+DocumentPtr withAdjustment(const Document& document, Id correction, Id adjustment,
+                           const std::function<void(AdjustmentUse&)>& change);
+
+}  // namespace dimhem::document

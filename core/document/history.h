@@ -1,0 +1,47 @@
+// The versions of a document in a session: undo and redo walk along them.
+//
+// A gesture in progress (a stroke, a drag of a slider) shows versions of its own through preview(); commit() makes one
+// named step of the whole gesture, or none where nothing changed. A document has no step of its own to undo before the
+// first.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/document/document.h"
+
+namespace dimhem::document {
+
+class History {
+public:
+    explicit History(DocumentPtr first) : steps_{{std::move(first), {}}}, current_(steps_.front().document) {}
+
+    const DocumentPtr& current() const { return current_; }
+
+    void commit(DocumentPtr next, std::string name);
+    void preview(DocumentPtr next) { current_ = std::move(next); }
+    void commitPreview(std::string name) { commit(current_, std::move(name)); }
+    void dropPreview() { current_ = steps_[position_].document; }
+
+    bool canUndo() const { return position_ > 0; }
+    bool canRedo() const { return position_ + 1 < steps_.size(); }
+    const std::string& undoName() const { return steps_[position_].name; }      // where canUndo()
+    const std::string& redoName() const { return steps_[position_ + 1].name; }  // where canRedo()
+    void undo();
+    void redo();
+
+    void markSaved() { saved_ = steps_[position_].document; }
+    bool isSaved() const { return saved_ == steps_[position_].document; }
+
+private:
+    struct Step {
+        DocumentPtr document;
+        std::string name;  // of the edit that led to it
+    };
+    std::vector<Step> steps_;
+    std::size_t position_ = 0;
+    DocumentPtr current_;
+    DocumentPtr saved_;
+};
+
+}  // namespace dimhem::document

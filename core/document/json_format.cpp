@@ -1,0 +1,227 @@
+#include "core/document/json_format.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/adjust/registry.h"
+#include "core/check/thread_colour.h"
+#include "core/mask/json_fields.h"
+#include "core/mask/registry.h"
+
+namespace dimhem::document {
+
+namespace {
+
+using nlohmann::json;
+using base::ErrorCode;
+using base::Result;
+
+constexpr std::string_view formatName = "dim-hem-document";
+constexpr std::size_t maxItems = 10'000;  // corrections, or parts of one mask
+
+// Leaves the function with the error of a failed step, or goes on with its value.
+#define DIMHEM_READ(name, expression)                                \
+    auto name##Result = (expression);                                \
+    if (!name##Result) return tl::unexpected(name##Result.error()); \
+    auto& name = *name##Result
+
+json photoToJson(const PhotoLink& photo) {
+    json out{{"path", photo.path}, {"packed", photo.packed}};
+    if (!photo.sha256.empty()) out["sha256"] = photo.sha256;
+    if (!photo.size.empty()) out["size"] = {photo.size.width, photo.size.height};
+    return out;
+}
+
+json partToJson(const mask::Part& part) {
+    json out{{"kind", part.shape->kind().id}, {"name", part.name},      {"combine", mask::idOf(part.combine)},
+             {"flipped", part.flipped},       {"enabled", part.enabled}, {"opacity", part.opacityPct}};
+    part.shape->toJson(out);
+    return out;
+}
+
+json adjustmentToJson(const AdjustmentUse& use) {
+    json out{{"kind", use.kind->id}, {"enabled", use.enabled}};
+    for (std::size_t i = 0; i < use.kind->params.size(); ++i) {
+        const base::ParamSpec& spec = use.kind->params[i];
+        if (spec.toggle) {
+            out[std::string(spec.id)] = use.values[i] != 0;
+        } else {
+            out[std::string(spec.id)] = use.values[i];
+        }
+    }
+    return out;
+}
+
+json correctionToJson(const Correction& correction) {
+    json parts = json::array(), adjustments = json::array();
+    for (const mask::PartPtr& part : correction.mask.parts) parts.push_back(partToJson(*part));
+    for (const AdjustmentUse& use : correction.adjustments) adjustments.push_back(adjustmentToJson(use));
+    json out{{"name", correction.name},
+             {"enabled", correction.enabled},
+             {"strength", correction.strengthPct},
+             {"mask",
+              {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
+               {"inverted", correction.mask.inverted},
+               {"parts", std::move(parts)}}},
+             {"adjustments", std::move(adjustments)}};
+    out["thread"] = check::threadColours[static_cast<std::size_t>(correction.threadColour)].id;
+    out["thread-chosen"] = correction.threadColourChosen;
+    return out;
+}
+
+Result<const json*> readList(const json& object, std::string_view name) {
+    static const json none = json::array();
+    const auto found = object.find(name);
+    if (found == object.end()) return &none;
+    if (!found->is_array() || found->size() > maxItems) return mask::wrongField(name, "a list");
+    for (const json& item : *found) {
+        if (!item.is_object()) return mask::wrongField(name, "a list of objects");
+    }
+    return &*found;
+}
+
+Result<PhotoLink> readPhoto(const json& object) {
+    const auto found = object.find("photo");
+    if (found == object.end() || !found->is_object()) return mask::wrongField("photo", "an object with a \"path\"");
+    DIMHEM_READ(path, mask::readText(*found, "path", ""));
+    DIMHEM_READ(packed, mask::readBool(*found, "packed", false));
+    DIMHEM_READ(sha256, mask::readText(*found, "sha256", ""));
+    if (path.empty() && !packed) return mask::wrongField("path", "the place of the photo");
+    PhotoLink photo{path, packed, sha256, {}};
+    if (const auto size = found->find("size"); size != found->end()) {
+        const bool pair = size->is_array() && size->size() == 2 && (*size)[0].is_number_integer() && (*size)[1].is_number_integer();
+        if (!pair) return mask::wrongField("size", "[width, height]");
+        photo.size = {(*size)[0].get<int>(), (*size)[1].get<int>()};
+    }
+    return photo;
+}
+
+Result<mask::PartPtr> readPart(const json& object, Id id) {
+    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    const mask::ShapeKind* kind = mask::findShapeKind(kindId);
+    if (!kind) {
+        return base::fail(ErrorCode::invalidValue, "kind", "The document has a mask part of the unknown kind \"" + kindId + "\".");
+    }
+    mask::Part part;
+    part.id = id;
+    DIMHEM_READ(name, mask::readText(object, "name", kind->label));
+    DIMHEM_READ(combineId, mask::readText(object, "combine", "add"));
+    const auto combine = mask::combineOf(combineId);
+    if (!combine) return mask::wrongField("combine", "\"add\", \"subtract\" or \"overlap\"");
+    DIMHEM_READ(flipped, mask::readBool(object, "flipped", false));
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    DIMHEM_READ(opacity, mask::readParam(object, mask::opacitySpec));
+    DIMHEM_READ(shape, kind->fromJson(object));
+    part = {id, name, *combine, flipped, enabled, opacity, shape};
+    return std::make_shared<const mask::Part>(std::move(part));
+}
+
+Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
+    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
+    if (!kind) {
+        return base::fail(ErrorCode::invalidValue, "kind", "The document has an adjustment of the unknown kind \"" + kindId + "\".");
+    }
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    AdjustmentUse use{id, kind, enabled, {}};
+    for (const base::ParamSpec& spec : kind->params) {
+        DIMHEM_READ(value, mask::readParam(object, spec));
+        use.values.push_back(value);
+    }
+    return use;
+}
+
+Result<mask::Mask> readMask(const json& correction, Id& nextId) {
+    mask::Mask out;
+    const auto found = correction.find("mask");
+    if (found == correction.end()) return out;
+    if (!found->is_object()) return mask::wrongField("mask", "an object");
+    DIMHEM_READ(starts, mask::readText(*found, "starts", "nowhere"));
+    if (starts != "nowhere" && starts != "everywhere") return mask::wrongField("starts", "\"nowhere\" or \"everywhere\"");
+    out.startsEverywhere = starts == "everywhere";
+    DIMHEM_READ(inverted, mask::readBool(*found, "inverted", false));
+    out.inverted = inverted;
+    DIMHEM_READ(parts, readList(*found, "parts"));
+    for (const json& item : *parts) {
+        DIMHEM_READ(part, readPart(item, nextId++));
+        out.parts.push_back(part);
+    }
+    return out;
+}
+
+Result<int> readThreadColour(const json& correction, std::size_t position) {
+    DIMHEM_READ(id, mask::readText(correction, "thread", check::threadColours[position % check::threadColours.size()].id));
+    for (std::size_t i = 0; i < check::threadColours.size(); ++i) {
+        if (check::threadColours[i].id == id) return static_cast<int>(i);
+    }
+    return mask::wrongField("thread", "the name of a thread colour");
+}
+
+Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, Id& nextId) {
+    Correction out;
+    out.id = nextId++;
+    DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
+    DIMHEM_READ(thread, readThreadColour(object, position));
+    DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
+    DIMHEM_READ(mask, readMask(object, nextId));
+    out.name = name;
+    out.enabled = enabled;
+    out.strengthPct = strength;
+    out.threadColour = thread;
+    out.threadColourChosen = chosen;
+    out.mask = std::move(mask);
+    DIMHEM_READ(adjustments, readList(object, "adjustments"));
+    for (const json& item : *adjustments) {
+        DIMHEM_READ(use, readAdjustment(item, nextId++));
+        out.adjustments.push_back(std::move(use));
+    }
+    return std::make_shared<const Correction>(std::move(out));
+}
+
+Result<DocumentPtr> readDocument(const json& root) {
+    if (!root.is_object() || root.value("format", json()) != formatName) {
+        return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
+    }
+    const auto version = root.find("version");
+    if (version == root.end() || !version->is_number_integer()) return mask::wrongField("version", "a whole number");
+    if (version->get<std::int64_t>() > formatVersion) {
+        return base::fail(ErrorCode::newerVersion, "version",
+                          "This document was written by a newer version of Dim Hem (format " +
+                              std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
+                              std::to_string(formatVersion) + ").");
+    }
+    Document out;
+    DIMHEM_READ(photo, readPhoto(root));
+    out.photo = photo;
+    DIMHEM_READ(corrections, readList(root, "corrections"));
+    for (const json& item : *corrections) {
+        DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), out.nextId));
+        out.corrections.push_back(std::move(correction));
+    }
+    return std::make_shared<const Document>(std::move(out));
+}
+
+#undef DIMHEM_READ
+
+}  // namespace
+
+std::string toJsonText(const Document& document) {
+    json corrections = json::array();
+    for (const CorrectionPtr& correction : document.corrections) corrections.push_back(correctionToJson(*correction));
+    const json root{{"format", formatName},
+                    {"version", formatVersion},
+                    {"photo", photoToJson(document.photo)},
+                    {"corrections", std::move(corrections)}};
+    return root.dump(1) + "\n";
+}
+
+Result<DocumentPtr> fromJsonText(std::string_view text) {
+    const json root = json::parse(text.begin(), text.end(), nullptr, false);
+    if (root.is_discarded()) {
+        return base::fail(ErrorCode::damaged, "document.json", "The text of the document is damaged: it is not valid JSON.");
+    }
+    return readDocument(root);
+}
+
+}  // namespace dimhem::document

@@ -1,0 +1,147 @@
+#include "core/io/document_file.h"
+
+#include <zip.h>
+
+#include <memory>
+
+#include "core/document/json_format.h"
+
+namespace dimhem::io {
+
+namespace {
+
+using base::ErrorCode;
+using base::Result;
+
+constexpr char jsonEntry[] = "document.json";
+constexpr char thumbnailEntry[] = "thumbnail.png";
+constexpr char photoEntry[] = "photo";
+constexpr std::uint64_t maxJsonBytes = std::uint64_t{512} << 20;
+constexpr std::uint64_t maxThumbnailBytes = std::uint64_t{4} << 20;
+constexpr std::uint64_t maxPhotoBytes = std::uint64_t{8} << 30;
+
+struct Discard {
+    void operator()(zip_t* zip) const { zip_discard(zip); }
+};
+using Archive = std::unique_ptr<zip_t, Discard>;
+
+tl::unexpected<base::Error> damagedDocument(const std::filesystem::path& path, const std::string& how) {
+    return base::fail(ErrorCode::damaged, path, "The document \"" + path.filename().string() + "\" is damaged: " + how + ".");
+}
+
+Archive openArchive(Bytes bytes) {
+    zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, nullptr);
+    if (!source) return nullptr;
+    Archive archive(zip_open_from_source(source, ZIP_RDONLY, nullptr));
+    if (!archive) zip_source_free(source);
+    return archive;
+}
+
+// One entry, whole. Its stated size is checked first, and no more than that is ever unpacked.
+std::optional<std::vector<std::uint8_t>> readEntry(zip_t* archive, const char* name, std::uint64_t maxBytes) {
+    zip_stat_t stat;
+    zip_stat_init(&stat);
+    if (zip_stat(archive, name, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) || stat.size > maxBytes) return std::nullopt;
+    const std::unique_ptr<zip_file_t, int (*)(zip_file_t*)> file(zip_fopen(archive, name, 0), zip_fclose);
+    if (!file) return std::nullopt;
+    std::vector<std::uint8_t> bytes(stat.size);
+    if (zip_fread(file.get(), bytes.data(), bytes.size()) != static_cast<zip_int64_t>(bytes.size())) return std::nullopt;
+    return bytes;
+}
+
+bool addEntry(zip_t* archive, const char* name, Bytes bytes, bool compress) {
+    zip_source_t* source = zip_source_buffer(archive, bytes.data(), bytes.size(), 0);
+    const zip_int64_t index = source ? zip_file_add(archive, name, source, ZIP_FL_ENC_UTF_8) : -1;
+    if (index < 0) {
+        zip_source_free(source);
+        return false;
+    }
+    const auto entry = static_cast<zip_uint64_t>(index);
+    // The same document gives the same bytes: no time of day in it. 1980 is the earliest a zip file can say.
+    constexpr std::uint16_t date1980 = 0x21;
+    return zip_file_set_dostime(archive, entry, 0, date1980, 0) == 0 &&
+           zip_set_file_compression(archive, entry, compress ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0) == 0;
+}
+
+Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std::string_view json, Bytes thumbnail, Bytes photo) {
+    const auto failed = [&] { return base::fail(ErrorCode::unwritable, path, "The document could not be put together as a zip file."); };
+    zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, nullptr);
+    if (!target) return failed();
+    zip_source_keep(target);
+    const std::unique_ptr<zip_source_t, void (*)(zip_source_t*)> owned(target, zip_source_free);
+    Archive archive(zip_open_from_source(target, ZIP_CREATE | ZIP_TRUNCATE, nullptr));
+    if (!archive) return failed();
+    const Bytes jsonBytes(reinterpret_cast<const std::uint8_t*>(json.data()), json.size());
+    bool ok = addEntry(archive.get(), jsonEntry, jsonBytes, true);
+    if (!thumbnail.empty()) ok = ok && addEntry(archive.get(), thumbnailEntry, thumbnail, false);
+    if (!photo.empty()) ok = ok && addEntry(archive.get(), photoEntry, photo, false);
+    if (!ok || zip_close(archive.get()) != 0) return failed();
+    (void)archive.release();  // closed
+    zip_source_open(target);
+    zip_source_seek(target, 0, SEEK_END);
+    std::vector<std::uint8_t> bytes(static_cast<std::size_t>(zip_source_tell(target)));
+    zip_source_seek(target, 0, SEEK_SET);
+    zip_source_read(target, bytes.data(), bytes.size());
+    zip_source_close(target);
+    return bytes;
+}
+
+bool isZip(Bytes b) {
+    return b.size() >= 4 && b[0] == 'P' && b[1] == 'K' && b[2] == 3 && b[3] == 4;
+}
+
+Result<document::DocumentPtr> parsed(const std::filesystem::path& path, Bytes text) {
+    auto document = document::fromJsonText({reinterpret_cast<const char*>(text.data()), text.size()});
+    if (!document) document.error().where = path.string();
+    return document;
+}
+
+}  // namespace
+
+bool looksLikeDocument(Bytes start) {
+    return isZip(start) || (!start.empty() && (start[0] == '{' || start[0] == ' ' || start[0] == '\n'));
+}
+
+Result<StoredDocument> readDocument(const std::filesystem::path& path) {
+    const auto bytes = readFile(path);
+    if (!bytes) return tl::unexpected(bytes.error());
+    StoredDocument stored;
+    if (!isZip(*bytes)) {
+        auto document = parsed(path, *bytes);
+        if (!document) return tl::unexpected(document.error());
+        stored.document = std::move(*document);
+        return stored;
+    }
+    const Archive archive = openArchive(*bytes);
+    if (!archive) return damagedDocument(path, "it ends too early or is not a valid zip file");
+    const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes);
+    if (!json) return damagedDocument(path, "its document.json is missing or cannot be unpacked");
+    auto document = parsed(path, *json);
+    if (!document) return tl::unexpected(document.error());
+    stored.document = std::move(*document);
+    if (stored.document->photo.packed) {
+        auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes);
+        if (!photo) return damagedDocument(path, "the photo packed into it is missing or cannot be unpacked");
+        stored.packedPhoto = std::move(*photo);
+    }
+    return stored;
+}
+
+Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document, Bytes thumbnailPng,
+                           Bytes packedPhoto) {
+    const auto bytes = zipped(path, document::toJsonText(document), thumbnailPng, document.photo.packed ? packedPhoto : Bytes());
+    if (!bytes) return tl::unexpected(bytes.error());
+    auto file = PendingFile::create(path);
+    if (!file) return tl::unexpected(file.error());
+    if (auto written = file->write(*bytes); !written) return written;
+    return file->commit();
+}
+
+std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path) {
+    const auto bytes = readFile(path);
+    if (!bytes || !isZip(*bytes)) return std::nullopt;
+    const Archive archive = openArchive(*bytes);
+    return archive ? readEntry(archive.get(), thumbnailEntry, maxThumbnailBytes) : std::nullopt;
+}
+
+}  // namespace dimhem::io

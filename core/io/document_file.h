@@ -1,0 +1,32 @@
+// Documents on disk: a zip file of document.json, thumbnail.png and, where asked for, a copy of the photo; described in
+// docs/document-format.md. A bare document.json is read too.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+
+#include "core/document/document.h"
+#include "core/io/format.h"
+
+namespace dimhem::io {
+
+inline constexpr std::string_view documentExtension = "dimhem";
+
+struct StoredDocument {
+    document::DocumentPtr document;
+    std::vector<std::uint8_t> packedPhoto;  // the photo file itself, where it travels inside
+};
+
+// Whether the bytes begin like a document (a zip file or JSON), as opposed to a photo.
+bool looksLikeDocument(Bytes start);
+
+base::Result<StoredDocument> readDocument(const std::filesystem::path& path);
+
+// Written whole or not at all. `packedPhoto` is stored where document.photo.packed.
+base::Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document,
+                                 Bytes thumbnailPng, Bytes packedPhoto);
+
+// The picture of a document without reading the rest; nothing where it has none.
+std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path);
+
+}  // namespace dimhem::io

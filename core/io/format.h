@@ -1,0 +1,57 @@
+// A file format for photos: one file pair each, listed in registry.cpp.
+//
+// Readers get the whole file and never trust it: sizes are checked before anything is allocated, and whatever is
+// wrong comes back as an error with one sentence. Writers pull the picture in bands of rows, so that it never has to
+// exist as a whole.
+#pragma once
+
+#include <cstdint>
+#include <functional>
+#include <optional>
+#include <span>
+#include <string_view>
+#include <vector>
+
+#include "core/base/error.h"
+#include "core/image/photo.h"
+#include "core/io/file_bytes.h"
+
+namespace dimhem::io {
+
+using Bytes = std::span<const std::uint8_t>;
+
+// What is to be written, and where its rows come from.
+struct Picture {
+    base::Size size;
+    int channels = 3;  // 1 grey, 2 grey and alpha, 3 RGB, 4 RGB and alpha (not premultiplied)
+    image::SampleType type = image::SampleType::u8;
+    std::vector<std::uint8_t> profile;  // ICC, to embed; empty: none
+    int quality = 92;                   // 1..100, for formats that lose
+    // Fills rows [y0, y1), interleaved and packed. Asked for in order, from one thread.
+    std::function<base::Result<void>(int y0, int y1, std::byte* rows)> rows;
+};
+
+inline constexpr int bandRows = 128;
+
+struct Format {
+    std::string_view name;  // as shown: "JPEG"
+    std::span<const std::string_view> extensions;  // lower case, the usual one first
+    bool (*matches)(Bytes start);                  // by signature
+    base::Result<image::Photo> (*read)(Bytes bytes);
+    // A small version, at least `longSidePx` long, much faster than read(); null where the format has no such way.
+    base::Result<image::Photo> (*readSmall)(Bytes bytes, int longSidePx);
+    // Null where the format is read only. Formats that carry a profile themselves embed it; `embedsProfile` says so.
+    base::Result<void> (*write)(PendingFile& file, const Picture& picture);
+    bool embedsProfile;
+    std::span<const image::SampleType> depths;  // that can be written
+    bool alpha;                                 // can be written with alpha
+};
+
+// Size limits of image/limits.h and memory for the samples; `what` is the format's name.
+base::Result<void> checkSize(std::string_view what, std::uint64_t width, std::uint64_t height, int channels,
+                             image::SampleType type);
+
+tl::unexpected<base::Error> damaged(std::string_view what, std::string_view how);
+tl::unexpected<base::Error> unsupported(std::string_view what, std::string_view how);
+
+}  // namespace dimhem::io

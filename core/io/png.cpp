@@ -1,0 +1,173 @@
+#include "core/io/png.h"
+
+#include <png.h>
+
+#include <algorithm>
+#include <bit>
+#include <cerrno>
+#include <cstdlib>
+#include <cstring>
+#include <memory>
+
+#include "core/image/limits.h"
+
+namespace dimhem::io {
+
+namespace {
+
+using base::Result;
+
+// libpng reports through a callback that must not return; an exception carries its words out of its loops, past
+// nothing but plain C frames of the library.
+struct PngFailure {
+    std::string words;
+};
+
+[[noreturn]] void raise(png_structp, png_const_charp words) {
+    throw PngFailure{words};
+}
+
+void ignoreWarning(png_structp, png_const_charp) {}
+
+struct Input {
+    Bytes bytes;
+    std::size_t at = 0;
+};
+
+void readBytes(png_structp png, png_bytep to, std::size_t count) {
+    auto& input = *static_cast<Input*>(png_get_io_ptr(png));
+    if (count > input.bytes.size() - input.at) raise(png, "ends too early");
+    std::memcpy(to, input.bytes.data() + input.at, count);
+    input.at += count;
+}
+
+struct Reader {
+    png_structp png = png_create_read_struct(PNG_LIBPNG_VER_STRING, nullptr, raise, ignoreWarning);
+    png_infop info = png_create_info_struct(png);
+    ~Reader() { png_destroy_read_struct(&png, &info, nullptr); }
+};
+
+struct Writer {
+    png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, raise, ignoreWarning);
+    png_infop info = png_create_info_struct(png);
+    ~Writer() { png_destroy_write_struct(&png, &info); }
+};
+
+bool matches(Bytes b) {
+    return b.size() >= 8 && png_sig_cmp(b.data(), 0, 8) == 0;
+}
+
+void askForPlainSamples(png_structp png, png_infop info) {
+    const int colourType = png_get_color_type(png, info);
+    if (colourType == PNG_COLOR_TYPE_PALETTE) png_set_palette_to_rgb(png);
+    if (colourType == PNG_COLOR_TYPE_GRAY && png_get_bit_depth(png, info) < 8) png_set_expand_gray_1_2_4_to_8(png);
+    if (png_get_valid(png, info, PNG_INFO_tRNS)) png_set_tRNS_to_alpha(png);
+    if (png_get_bit_depth(png, info) == 16 && std::endian::native == std::endian::little) png_set_swap(png);
+    png_set_interlace_handling(png);
+    png_read_update_info(png, info);
+}
+
+void readProfile(png_structp png, png_infop info, image::Photo& photo) {
+    png_charp name = nullptr;
+    png_bytep data = nullptr;
+    png_uint_32 length = 0;
+    int compression = 0;
+    if (png_get_iCCP(png, info, &name, &compression, &data, &length) != 0) photo.profile.assign(data, data + length);
+}
+
+Result<image::Photo> read(Bytes bytes) {
+    Input input{bytes};
+    Reader reader;
+    try {
+        png_set_read_fn(reader.png, &input, readBytes);
+        png_set_user_limits(reader.png, 0x7fffffff, 0x7fffffff);  // checkSize has the sentence for what is too large
+        png_set_chunk_malloc_max(reader.png, image::maxProfileBytes);
+        png_read_info(reader.png, reader.info);
+        const auto width = png_get_image_width(reader.png, reader.info);
+        const auto height = png_get_image_height(reader.png, reader.info);
+        if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits) return tl::unexpected(fits.error());
+        image::Photo photo;
+        photo.format = "PNG";
+        readProfile(reader.png, reader.info, photo);
+        askForPlainSamples(reader.png, reader.info);
+        const bool deep = png_get_bit_depth(reader.png, reader.info) == 16;
+        photo.samples = image::Samples({static_cast<int>(width), static_cast<int>(height)},
+                                       png_get_channels(reader.png, reader.info), deep ? image::SampleType::u16 : image::SampleType::u8);
+        std::vector<png_bytep> rows(height);
+        for (std::size_t y = 0; y < rows.size(); ++y) rows[y] = reinterpret_cast<png_bytep>(photo.samples.row(static_cast<int>(y)));
+        png_read_image(reader.png, rows.data());
+        return photo;
+    } catch (const PngFailure& failure) {
+        return damaged("PNG", failure.words.find("early") != std::string::npos ? "ends too early" : "cannot be decoded (" + failure.words + ")");
+    }
+}
+
+int colourTypeOf(int channels) {
+    switch (channels) {
+        case 1: return PNG_COLOR_TYPE_GRAY;
+        case 2: return PNG_COLOR_TYPE_GRAY_ALPHA;
+        case 3: return PNG_COLOR_TYPE_RGB;
+        default: return PNG_COLOR_TYPE_RGBA;
+    }
+}
+
+// Failures to write come back as errno values, those of the picture's rows as they are.
+Result<int> writeTo(std::FILE* stream, const Picture& picture) {
+    Writer writer;
+    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) * static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
+    std::vector<std::byte> band(rowBytes * bandRows);
+    try {
+        errno = 0;
+        png_init_io(writer.png, stream);
+        png_set_compression_level(writer.png, 4);
+        png_set_filter(writer.png, 0, PNG_FILTER_SUB | PNG_FILTER_UP | PNG_FILTER_PAETH);
+        png_set_IHDR(writer.png, writer.info, static_cast<png_uint_32>(picture.size.width), static_cast<png_uint_32>(picture.size.height),
+                     picture.type == image::SampleType::u16 ? 16 : 8, colourTypeOf(picture.channels), PNG_INTERLACE_NONE,
+                     PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+        if (!picture.profile.empty()) {
+            png_set_iCCP(writer.png, writer.info, "ICC profile", PNG_COMPRESSION_TYPE_BASE, picture.profile.data(),
+                         static_cast<png_uint_32>(picture.profile.size()));
+        }
+        png_write_info(writer.png, writer.info);
+        if (picture.type == image::SampleType::u16 && std::endian::native == std::endian::little) png_set_swap(writer.png);
+        for (int y = 0; y < picture.size.height; y += bandRows) {
+            const int end = std::min(y + bandRows, picture.size.height);
+            if (auto ok = picture.rows(y, end, band.data()); !ok) return tl::unexpected(ok.error());
+            for (int row = y; row < end; ++row) {
+                png_write_row(writer.png, reinterpret_cast<png_const_bytep>(band.data() + rowBytes * static_cast<std::size_t>(row - y)));
+            }
+        }
+        png_write_end(writer.png, nullptr);
+    } catch (const PngFailure&) {
+        return errno ? errno : EIO;
+    }
+    return 0;
+}
+
+Result<void> write(PendingFile& file, const Picture& picture) {
+    const auto failed = writeTo(file.stream(), picture);
+    if (!failed) return tl::unexpected(failed.error());
+    if (*failed != 0) return file.failure(*failed);
+    return {};
+}
+
+constexpr std::string_view extensions[] = {"png"};
+constexpr image::SampleType depths[] = {image::SampleType::u8, image::SampleType::u16};
+
+}  // namespace
+
+const Format png = {"PNG", extensions, matches, read, nullptr, write, true, depths, true};
+
+std::vector<std::uint8_t> pngBytes(const Picture& picture) {
+    char* data = nullptr;
+    std::size_t size = 0;
+    std::FILE* stream = ::open_memstream(&data, &size);
+    if (!stream) return {};
+    const auto failed = writeTo(stream, picture);
+    std::fclose(stream);
+    const std::unique_ptr<char, void (*)(void*)> owned(data, std::free);
+    if (!failed || *failed != 0) return {};
+    return {owned.get(), owned.get() + size};
+}
+
+}  // namespace dimhem::io

@@ -1,0 +1,22 @@
+// Every file format, and reading a photo from any of them.
+#pragma once
+
+#include <filesystem>
+
+#include "core/io/format.h"
+
+namespace dimhem::io {
+
+std::span<const Format* const> formats();
+const Format* formatOf(Bytes start);                         // by signature; null where unknown
+const Format* formatByExtension(std::string_view fileName);  // for writing; null where unknown
+
+// A photo, upright, with its profile and metadata. `shownName` stands in the sentences of errors.
+base::Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName);
+base::Result<image::Photo> readPhoto(const std::filesystem::path& path);
+
+// A small version, at least `longSidePx` long where the photo is, for a first look; takes little time for JPEG, fails
+// for formats that have no fast way.
+base::Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx);
+
+}  // namespace dimhem::io

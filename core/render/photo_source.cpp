@@ -1,0 +1,181 @@
+#include "core/render/photo_source.h"
+
+#include <algorithm>
+#include <array>
+
+#include "core/image/tiles.h"
+#include "core/kernel/half_rows.h"
+#include "core/kernel/srgb_rows.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr int blockPx = 1 << image::maxLevel;  // one block of the photo makes one pixel of the coarsest level
+
+base::ContentKey keyOf(const image::Photo& photo) {
+    base::KeyBuilder builder;
+    const image::Samples& samples = photo.samples;
+    builder.add(samples.size().width).add(samples.size().height).add(samples.channels()).add(samples.type());
+    builder.add(photo.linear).add(base::keyOfBytes(photo.profile.data(), photo.profile.size()));
+    return builder.add(base::keyOfBytes(samples.row(0), samples.bytes())).key();
+}
+
+base::Result<std::optional<colour::IccTransform>> transformFor(const image::Photo& photo) {
+    const int channels = photo.samples.colourChannels();
+    if (photo.profile.empty() || photo.linear) return std::nullopt;
+    if (channels == 3 && colour::isSrgb(photo.profile)) return std::nullopt;
+    auto transform = colour::IccTransform::toWorking(photo.profile, channels);
+    if (!transform) return tl::unexpected(transform.error());
+    return std::move(*transform);
+}
+
+// A block of one level, in linear light, with alpha as weight.
+struct Block {
+    explicit Block(base::Size size) : colour(size), alpha(size) {}
+    image::RgbPlanes colour;
+    image::Plane<float> alpha;
+};
+
+// The block of the next level: each pixel the mean of the up to four below it that exist. Colour is weighted by
+// alpha, plainly where there is none at all.
+Block halved(const Block& from) {
+    const base::Size size = from.alpha.size();
+    Block out({(size.width + 1) / 2, (size.height + 1) / 2});
+    const auto channels = [](auto& block) { return std::array{&block.colour.red, &block.colour.green, &block.colour.blue}; };
+    for (int y = 0; y < out.alpha.size().height; ++y) {
+        for (int x = 0; x < out.alpha.size().width; ++x) {
+            const int x1 = std::min(2 * x + 2, size.width), y1 = std::min(2 * y + 2, size.height);
+            float alpha = 0;
+            for (int sy = 2 * y; sy < y1; ++sy) {
+                for (int sx = 2 * x; sx < x1; ++sx) alpha += from.alpha.view().at(sx, sy);
+            }
+            const auto count = static_cast<float>((x1 - 2 * x) * (y1 - 2 * y));
+            for (std::size_t c = 0; c < 3; ++c) {
+                float sum = 0;
+                for (int sy = 2 * y; sy < y1; ++sy) {
+                    for (int sx = 2 * x; sx < x1; ++sx) {
+                        sum += channels(from)[c]->view().at(sx, sy) * (alpha > 0 ? from.alpha.view().at(sx, sy) : 1.0f);
+                    }
+                }
+                channels(out)[c]->view().at(x, y) = sum / (alpha > 0 ? alpha : count);
+            }
+            out.alpha.view().at(x, y) = alpha / count;
+        }
+    }
+    return out;
+}
+
+void keepPlane(const image::Plane<float>& block, image::Plane<std::uint16_t>& level, int x, int y, bool encode) {
+    const auto width = static_cast<std::size_t>(block.size().width);
+    std::vector<float> row(width);
+    for (int by = 0; by < block.size().height; ++by) {
+        std::copy_n(block.row(by).data(), width, row.begin());
+        if (encode) kernel::encodeRow(row.data(), width);
+        for (float& v : row) v = std::clamp(v, -60000.0f, 60000.0f);
+        kernel::halfFromFloat(row.data(), level.row(y + by).data() + x, width);
+    }
+}
+
+}  // namespace
+
+base::Result<std::shared_ptr<const PhotoSource>> PhotoSource::make(std::shared_ptr<const image::Photo> photo,
+                                                                   const base::Workers& workers,
+                                                                   const base::CancelToken& cancel) {
+    auto transform = transformFor(*photo);
+    if (!transform) return tl::unexpected(transform.error());
+    std::shared_ptr<PhotoSource> source(new PhotoSource);
+    source->photo_ = std::move(photo);
+    source->toWorking_ = std::move(*transform);
+    source->key_ = keyOf(*source->photo_);
+    if (!source->buildLevels(workers, cancel)) return base::fail(base::ErrorCode::cancelled, "", "Opening was stopped.");
+    return source;
+}
+
+bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelToken& cancel) {
+    for (int level = 1; level <= image::maxLevel; ++level) {
+        const base::Size size = image::levelSize(this->size(), level);
+        Level made{image::Plane<std::uint16_t>(size), image::Plane<std::uint16_t>(size), image::Plane<std::uint16_t>(size), {}};
+        if (photo_->samples.hasAlpha()) made.alpha = image::Plane<std::uint16_t>(size);
+        coarse_.push_back(std::move(made));
+    }
+    const base::Size blocks = image::levelSize(size(), image::maxLevel);
+    const auto count = static_cast<std::size_t>(blocks.width) * static_cast<std::size_t>(blocks.height);
+    return base::parallelFor(count, workers, cancel, [&](std::size_t i) {
+        buildBlock(static_cast<int>(i) % blocks.width, static_cast<int>(i) / blocks.width);
+    });
+}
+
+void PhotoSource::buildBlock(int blockX, int blockY) {
+    const base::Rect rect = base::intersected({blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx},
+                                              base::rectOf(size()));
+    Block block(rect.size());
+    for (int y = 0; y < rect.height(); ++y) std::fill_n(block.alpha.row(y).data(), rect.width(), 1.0f);
+    readFull(rect, block.colour, &block.alpha);
+    for (image::Plane<float>* plane : {&block.colour.red, &block.colour.green, &block.colour.blue}) {
+        for (int y = 0; y < rect.height(); ++y) kernel::decodeRow(plane->row(y).data(), static_cast<std::size_t>(rect.width()));
+    }
+    for (int level = 1; level <= image::maxLevel; ++level) {
+        block = halved(block);
+        Level& to = coarse_[static_cast<std::size_t>(level - 1)];
+        const int x = rect.x0 >> level, y = rect.y0 >> level;
+        keepPlane(block.colour.red, to.red, x, y, true);
+        keepPlane(block.colour.green, to.green, x, y, true);
+        keepPlane(block.colour.blue, to.blue, x, y, true);
+        if (photo_->samples.hasAlpha()) keepPlane(block.alpha, to.alpha, x, y, false);
+    }
+}
+
+void PhotoSource::read(const base::Rect& rect, int level, image::RgbPlanes& out, image::Plane<float>* alpha) const {
+    if (level == 0) {
+        readFull(rect, out, alpha);
+    } else {
+        readCoarse(coarse_[static_cast<std::size_t>(level - 1)], rect, out, alpha);
+    }
+}
+
+void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const {
+    const image::Samples& samples = photo_->samples;
+    const auto channels = static_cast<std::size_t>(samples.channels());
+    const auto colours = static_cast<std::size_t>(samples.colourChannels());
+    const auto width = static_cast<std::size_t>(rect.width());
+    std::vector<float> raw(width * channels), colour(width * colours), working(width * 3);
+    for (int y = rect.y0; y < rect.y1; ++y) {
+        samples.readRow(y, rect.x0, rect.x1, raw.data());
+        float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(), out.blue.row(y - rect.y0).data()};
+        const float* from = raw.data();
+        std::size_t stride = channels;
+        std::size_t step = colours == 1 ? 0 : 1;
+        if (toWorking_) {
+            for (std::size_t x = 0; x < width; ++x) std::copy_n(raw.data() + x * channels, colours, colour.data() + x * colours);
+            toWorking_->row(colour.data(), working.data(), width);
+            from = working.data();
+            stride = 3;
+            step = 1;
+        }
+        for (std::size_t c = 0; c < 3; ++c) {
+            for (std::size_t x = 0; x < width; ++x) to[c][x] = from[x * stride + c * step];
+            if (toWorking_ || photo_->linear) kernel::encodeRow(to[c], width);
+        }
+        if (alpha && samples.hasAlpha()) {
+            float* row = alpha->row(y - rect.y0).data();
+            for (std::size_t x = 0; x < width; ++x) row[x] = raw[x * channels + channels - 1];
+        }
+    }
+}
+
+void PhotoSource::readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
+                             image::Plane<float>* alpha) const {
+    const auto width = static_cast<std::size_t>(rect.width());
+    for (int y = rect.y0; y < rect.y1; ++y) {
+        const int to = y - rect.y0;
+        kernel::floatFromHalf(level.red.row(y).data() + rect.x0, out.red.row(to).data(), width);
+        kernel::floatFromHalf(level.green.row(y).data() + rect.x0, out.green.row(to).data(), width);
+        kernel::floatFromHalf(level.blue.row(y).data() + rect.x0, out.blue.row(to).data(), width);
+        if (alpha && photo_->samples.hasAlpha()) {
+            kernel::floatFromHalf(level.alpha.row(y).data() + rect.x0, alpha->row(to).data(), width);
+        }
+    }
+}
+
+}  // namespace dimhem::render

@@ -1,0 +1,67 @@
+// Renders areas of a document: the picture, or what a view of it shows.
+//
+// The key of an area's picture is built from the key of the photo, then, for each correction whose mask covers any of
+// the area, from what is below, the correction and the mask there. So what is the same is found in the cache, an area
+// that no mask touches is the photo itself, and cost follows the masked area.
+//
+// Every function may be called from many threads; the outcome depends on neither their number nor the tile size.
+#pragma once
+
+#include <memory>
+
+#include "core/mask/mask.h"
+#include "core/render/photo_source.h"
+#include "core/render/sequence.h"
+#include "core/render/tile_cache.h"
+
+namespace dimhem::render {
+
+enum class MaskView {
+    none,
+    tint,    // the mask's coverage in its thread colour over the picture
+    plate,   // the coverage itself: black none, white full
+    cutOut,  // the masked area of the picture alone, on grey
+};
+
+struct View {
+    Comparison comparison;
+    MaskView maskView = MaskView::none;
+    document::Id selected = 0;   // the correction whose mask is shown, and below which the picture is worth keeping
+    mask::PartId part = 0;       // one part of its mask instead of the whole
+    double tintOpacity = 0.6;
+    friend bool operator==(const View&, const View&) = default;
+};
+
+class Renderer {
+public:
+    Renderer(std::shared_ptr<const PhotoSource> photo, std::shared_ptr<TileCache> cache)
+        : photo_(std::move(photo)), cache_(std::move(cache)) {}
+
+    const PhotoSource& photo() const { return *photo_; }
+    TileCache& cache() const { return *cache_; }
+
+    // The picture of an area after the sequence, encoded sRGB, into `out` of the area's size. False: no correction
+    // touches the area and `out` holds the photo itself. `keepBelow`: keep the picture below this correction in the
+    // cache, for when it is being edited.
+    bool picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
+                 document::Id keepBelow = 0) const;
+
+    // The pixels a view shows of an area.
+    std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view, const mask::Area& area) const;
+
+    // The coverage of a correction's mask over an area.
+    mask::CoveragePtr coverage(const document::Correction& correction, const mask::Area& area) const;
+
+private:
+    struct Touch;  // a step that touches the area
+    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
+    void compose(std::span<const Touch> touches, const mask::Area& area, image::RgbPlanes& picture) const;
+    base::ContentKey photoKey(const mask::Area& area) const;
+    void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
+                     image::RgbPlanes& picture) const;
+
+    std::shared_ptr<const PhotoSource> photo_;
+    std::shared_ptr<TileCache> cache_;
+};
+
+}  // namespace dimhem::render

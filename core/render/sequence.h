@@ -1,0 +1,44 @@
+// The corrections of a document made ready for rendering: which take part, and what each does to a row.
+//
+// Made once for a frame or an export, then read from many threads.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "core/base/content_key.h"
+#include "core/document/document.h"
+
+namespace dimhem::render {
+
+// How the picture is looked at, apart from the document itself.
+struct Comparison {
+    bool allOff = false;                // as it was: no correction at all
+    document::Id without = 0;           // as it was before this correction: it alone is off
+    document::Id stopBefore = 0;        // the picture as it arrives at this correction
+    document::Id pushed = 0;            // this correction at pushFactor times its strength
+    friend bool operator==(const Comparison&, const Comparison&) = default;
+};
+
+inline constexpr double pushFactor = 3;
+
+class Sequence {
+public:
+    struct Step {
+        document::CorrectionPtr correction;
+        std::vector<std::unique_ptr<adjust::RowOperation>> operations;
+        float strength;        // 0..1, or up to pushFactor
+        base::ContentKey key;  // of adjustments and strength, without the mask
+    };
+
+    Sequence(document::DocumentPtr document, const Comparison& comparison);
+
+    const document::Document& document() const { return *document_; }
+    const std::vector<Step>& steps() const { return steps_; }
+
+private:
+    document::DocumentPtr document_;
+    std::vector<Step> steps_;
+};
+
+}  // namespace dimhem::render

@@ -1,0 +1,52 @@
+// The memory of the renderer: what was computed, by the key of its content, the least recently used thrown out first.
+//
+// Nothing in it ever becomes wrong: a change makes another key. Safe from many threads.
+#pragma once
+
+#include <list>
+#include <memory>
+#include <mutex>
+#include <unordered_map>
+
+#include "core/image/plane.h"
+#include "core/mask/coverage.h"
+
+namespace dimhem::render {
+
+using DisplayTile = image::Plane<std::uint32_t>;  // 0xffRRGGBB
+
+class TileCache final : public mask::CoverageStore {
+public:
+    static constexpr std::size_t defaultBudget = std::size_t{384} << 20;
+    explicit TileCache(std::size_t budgetBytes = defaultBudget) : budget_(budgetBytes) {}
+
+    mask::CoveragePtr find(const base::ContentKey& key) override;
+    void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override;
+    std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override;
+    void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override;
+
+    std::shared_ptr<const image::RgbPlanes> findPicture(const base::ContentKey& key);
+    void keepPicture(const base::ContentKey& key, std::shared_ptr<const image::RgbPlanes> picture);
+    std::shared_ptr<const DisplayTile> findDisplay(const base::ContentKey& key);
+    void keepDisplay(const base::ContentKey& key, std::shared_ptr<const DisplayTile> tile);
+
+    std::size_t bytes() const;
+
+private:
+    enum class Kind : std::uint64_t { coverage = 1, progress, picture, display };
+    struct Entry {
+        base::ContentKey key;
+        std::shared_ptr<const void> value;
+        std::size_t bytes;
+    };
+    std::shared_ptr<const void> findAny(Kind kind, const base::ContentKey& key);
+    void keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes);
+
+    const std::size_t budget_;
+    mutable std::mutex mutex_;
+    std::list<Entry> entries_;  // the most recently used first
+    std::unordered_map<base::ContentKey, std::list<Entry>::iterator> index_;
+    std::size_t bytes_ = 0;
+};
+
+}  // namespace dimhem::render

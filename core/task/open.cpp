@@ -1,0 +1,101 @@
+#include "core/task/open.h"
+
+#include "core/io/document_file.h"
+#include "core/io/registry.h"
+
+namespace dimhem::task {
+
+using base::ErrorCode;
+using base::Result;
+namespace fs = std::filesystem;
+
+namespace {
+
+// Absolute, with "." and ".." worked out by name alone: links stay as the person knows them.
+fs::path plain(const fs::path& path) {
+    std::error_code ignored;
+    return fs::absolute(path, ignored).lexically_normal();
+}
+
+Result<void> decodeInto(Opened& opened, io::Bytes bytes, const std::string& shownName, const base::Workers& workers,
+                        const base::CancelToken& cancel) {
+    auto photo = io::readPhoto(bytes, shownName);
+    if (!photo) return tl::unexpected(photo.error());
+    if (cancel.cancelled()) return base::fail(ErrorCode::cancelled, shownName, "Opening was stopped.");
+    auto source = render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(*photo)), workers, cancel);
+    if (!source) return tl::unexpected(source.error());
+    opened.photo = std::move(*source);
+    return {};
+}
+
+document::PhotoLink linkTo(const fs::path& photoPath, io::Bytes bytes, base::Size size) {
+    return {photoPath.string(), false, io::sha256(bytes), size};
+}
+
+Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Workers& workers, const base::CancelToken& cancel) {
+    Opened opened;
+    opened.photoPath = plain(path);
+    if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+    document::Document document;
+    document.photo = linkTo(opened.photoPath, bytes, opened.photo->size());
+    opened.document = std::make_shared<const document::Document>(std::move(document));
+    return opened;
+}
+
+Result<std::vector<std::uint8_t>> readLinkedPhoto(const fs::path& path) {
+    auto bytes = io::readFile(path);
+    if (bytes || bytes.error().code != ErrorCode::notFound) return bytes;
+    return base::fail(ErrorCode::notFound, path,
+                      "The photo of this document, \"" + path.filename().string() + "\", is no longer where it was.");
+}
+
+Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
+                            const base::CancelToken& cancel) {
+    auto stored = io::readDocument(path);
+    if (!stored) return tl::unexpected(stored.error());
+    Opened opened;
+    opened.documentPath = plain(path);
+    document::Document document = *stored->document;
+    if (document.photo.packed && !photoInstead) {
+        if (auto ok = decodeInto(opened, stored->packedPhoto, path.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+        opened.packedPhoto = std::move(stored->packedPhoto);
+        document.photo.size = opened.photo->size();
+    } else {
+        opened.photoPath = plain(photoInstead ? *photoInstead : plain(path).parent_path() / document.photo.path);
+        const auto bytes = readLinkedPhoto(opened.photoPath);
+        if (!bytes) return tl::unexpected(bytes.error());
+        if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+        const document::PhotoLink found = linkTo(opened.photoPath, *bytes, opened.photo->size());
+        const bool sizeDiffers = !document.photo.size.empty() && document.photo.size != found.size;
+        const bool differs = !document.photo.sha256.empty() && document.photo.sha256 != found.sha256;
+        if (sizeDiffers) {
+            opened.warning = "The photo has another size than when the corrections were made; masks may not fit.";
+        } else if (differs) {
+            opened.warning = "The photo has changed since the corrections were made.";
+        }
+        document.photo = found;
+    }
+    opened.document = std::make_shared<const document::Document>(std::move(document));
+    return opened;
+}
+
+}  // namespace
+
+Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
+                    const base::CancelToken& cancel) {
+    const auto bytes = io::readFile(path);
+    if (!bytes) return tl::unexpected(bytes.error());
+    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) return openDocument(path, photoInstead, workers, cancel);
+    return openPhoto(path, *bytes, workers, cancel);
+}
+
+document::DocumentPtr linkedFrom(const fs::path& path, const document::Document& document, const fs::path& photoPath) {
+    document::Document linked = document;
+    if (!photoPath.empty()) {
+        const fs::path relative = plain(photoPath).lexically_relative(plain(path).parent_path());
+        linked.photo.path = relative.empty() ? plain(photoPath).string() : relative.string();
+    }
+    return std::make_shared<const document::Document>(std::move(linked));
+}
+
+}  // namespace dimhem::task

@@ -1,0 +1,31 @@
+// Opening a photo or a document, ready for rendering.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+
+#include "core/base/parallel.h"
+#include "core/document/document.h"
+#include "core/render/photo_source.h"
+
+namespace dimhem::task {
+
+struct Opened {
+    document::DocumentPtr document;      // of a bare photo: one without corrections
+    std::filesystem::path documentPath;  // empty for a bare photo
+    std::filesystem::path photoPath;     // empty where the photo is packed into the document
+    std::vector<std::uint8_t> packedPhoto;
+    std::shared_ptr<const render::PhotoSource> photo;
+    std::string warning;  // one sentence; empty: all is as it was
+};
+
+// Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is
+// notFound and `photoInstead` is the way to go on.
+base::Result<Opened> open(const std::filesystem::path& path, const std::optional<std::filesystem::path>& photoInstead = {},
+                          const base::Workers& workers = {}, const base::CancelToken& cancel = {});
+
+// The document as it is to be written at `path`: its link to the photo relative to there.
+document::DocumentPtr linkedFrom(const std::filesystem::path& path, const document::Document& document,
+                                 const std::filesystem::path& photoPath);
+
+}  // namespace dimhem::task
