@@ -31,6 +31,7 @@ public:
     void redo();
 
     void markSaved() { saved_ = steps_[position_].document; }
+    void markSaved(DocumentPtr version) { saved_ = std::move(version); }
     bool isSaved() const { return saved_ == steps_[position_].document; }
 
 private:

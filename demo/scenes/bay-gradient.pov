@@ -29,7 +29,7 @@ camera { perspective location <0, 3.3, -42> look_at <1.5, 6.0, 40> angle 58 righ
     }
   }
   light_source { <-160, 110, -110> rgb <1.0, 0.93, 0.80>*1.05 area_light <12, 0, 0>, <0, 12, 0>, 3, 3 adaptive 1 jitter circular orient }
-  fog { fog_type 2 distance 420 rgb <0.55, 0.63, 0.70> fog_offset 0 fog_alt 9 }
+  fog { fog_type 2 distance 560 rgb <0.55, 0.63, 0.70> fog_offset 0 fog_alt 9 }
 #else
   background { rgb (Matte = 1) }
 #end

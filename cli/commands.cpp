@@ -1,0 +1,168 @@
+#include "cli/commands.h"
+
+#include <algorithm>
+#include <charconv>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "cli/report.h"
+#include "core/task/export.h"
+#include "core/task/open.h"
+
+namespace dimhem::cli {
+
+namespace {
+
+constexpr std::string_view usage =
+    R"(hem: local corrections without a window
+
+  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE]
+      Writes the finished picture; the format follows from the name (.jpg .png .tif).
+  hem mask DOCUMENT --correction NAME -o FILE [--photo FILE]
+      Writes a correction's mask as a 16-bit grey picture (.png .tif).
+  hem info FILE [--json] [--photo FILE]
+      What a photo or document holds.
+
+  --photo FILE   the document's photo, where it is no longer in its place
+)";
+
+struct WrongUsage {
+    std::string message;
+};
+
+// The words of a command: one input file, and options that take a value (all but --json).
+class Arguments {
+public:
+    explicit Arguments(std::span<const std::string_view> words) {
+        for (std::size_t i = 0; i < words.size(); ++i) {
+            const std::string_view word = words[i];
+            if (!word.starts_with("-")) {
+                if (!input_.empty()) throw WrongUsage{"Only one input file is taken."};
+                input_ = word;
+            } else if (word == "--json") {
+                options_.push_back({word, {}});
+            } else if (i + 1 < words.size()) {
+                options_.push_back({word, words[++i]});
+            } else {
+                throw WrongUsage{std::string(word) + " needs a value."};
+            }
+        }
+        if (input_.empty()) throw WrongUsage{"The input file is missing."};
+    }
+
+    void allow(std::initializer_list<std::string_view> names) const {
+        for (const auto& option : options_) {
+            if (std::find(names.begin(), names.end(), option.name) == names.end()) {
+                throw WrongUsage{std::string(option.name) + " is not an option of this command."};
+            }
+        }
+    }
+
+    const std::string& input() const { return input_; }
+    std::optional<std::string> find(std::string_view name) const {
+        for (const auto& option : options_) {
+            if (option.name == name) return std::string(option.value);
+        }
+        return std::nullopt;
+    }
+    std::string need(std::string_view name) const {
+        if (auto value = find(name)) return *value;
+        throw WrongUsage{std::string(name) + " is missing."};
+    }
+    std::optional<int> number(std::string_view name, int min, int max) const {
+        const auto text = find(name);
+        if (!text) return std::nullopt;
+        int value = 0;
+        const auto [end, error] = std::from_chars(text->data(), text->data() + text->size(), value);
+        if (error != std::errc() || end != text->data() + text->size() || value < min || value > max) {
+            throw WrongUsage{std::string(name) + " takes a whole number from " + std::to_string(min) + " to " + std::to_string(max) + "."};
+        }
+        return value;
+    }
+
+private:
+    struct Option {
+        std::string_view name, value;
+    };
+    std::string input_;
+    std::vector<Option> options_;
+};
+
+int failed(const base::Error& error, std::ostream& err) {
+    err << "hem: " << error.message << "\n";
+    return 1;
+}
+
+base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err) {
+    const auto instead = arguments.find("--photo");
+    auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt);
+    if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
+    return opened;
+}
+
+std::optional<image::SampleType> depthOf(const Arguments& arguments) {
+    const auto bits = arguments.number("--depth", 8, 32);
+    if (!bits) return std::nullopt;
+    switch (*bits) {
+        case 8: return image::SampleType::u8;
+        case 16: return image::SampleType::u16;
+        case 32: return image::SampleType::f32;
+        default: throw WrongUsage{"--depth takes 8, 16 or 32."};
+    }
+}
+
+int render(const Arguments& arguments, std::ostream& err) {
+    arguments.allow({"-o", "--depth", "--quality", "--photo"});
+    const std::string output = arguments.need("-o");
+    task::ExportSettings settings;
+    settings.type = depthOf(arguments);
+    settings.quality = arguments.number("--quality", 1, 100).value_or(settings.quality);
+    const auto opened = openInput(arguments, err);
+    if (!opened) return failed(opened.error(), err);
+    const auto done = task::exportPicture(opened->document, opened->photo, output, settings);
+    return done ? 0 : failed(done.error(), err);
+}
+
+int mask(const Arguments& arguments, std::ostream& err) {
+    arguments.allow({"-o", "--correction", "--photo"});
+    const std::string output = arguments.need("-o"), name = arguments.need("--correction");
+    const auto opened = openInput(arguments, err);
+    if (!opened) return failed(opened.error(), err);
+    const document::Correction* correction = document::findCorrection(*opened->document, std::string_view(name));
+    if (!correction) {
+        err << "hem: The document has no correction named \"" << name << "\".\n";
+        return 1;
+    }
+    const auto done = task::exportMask(*correction, opened->photo, output);
+    return done ? 0 : failed(done.error(), err);
+}
+
+int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
+    arguments.allow({"--json", "--photo"});
+    const auto opened = openInput(arguments, err);
+    if (!opened) return failed(opened.error(), err);
+    out << (arguments.find("--json") ? jsonReport(*opened) : textReport(*opened));
+    return 0;
+}
+
+}  // namespace
+
+int run(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err) {
+    if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
+        (arguments.empty() ? err : out) << usage;
+        return arguments.empty() ? 2 : 0;
+    }
+    try {
+        const Arguments rest(arguments.subspan(1));
+        if (arguments[0] == "render") return render(rest, err);
+        if (arguments[0] == "mask") return mask(rest, err);
+        if (arguments[0] == "info") return info(rest, out, err);
+        throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
+    } catch (const WrongUsage& wrong) {
+        err << "hem: " << wrong.message << " See hem --help.\n";
+        return 2;
+    }
+}
+
+}  // namespace dimhem::cli

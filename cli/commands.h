@@ -1,0 +1,14 @@
+// The command line `hem`: the engine without a window.
+#pragma once
+
+#include <ostream>
+#include <span>
+#include <string_view>
+
+namespace dimhem::cli {
+
+// Runs one command. Results go to `out`, sentences about failures to `err`. Returns the exit code: 0 done, 1 failed,
+// 2 wrong usage.
+int run(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err);
+
+}  // namespace dimhem::cli

@@ -1,0 +1,9 @@
+#include <iostream>
+#include <vector>
+
+#include "cli/commands.h"
+
+int main(int argc, char** argv) {
+    const std::vector<std::string_view> arguments(argv + 1, argv + argc);
+    return dimhem::cli::run(arguments, std::cout, std::cerr);
+}

@@ -1,0 +1,22 @@
+// Small readings of the picture: the colour at a place, and the colours under a mask.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "core/check/thread_colour.h"
+#include "core/colour/types.h"
+#include "core/render/renderer.h"
+
+namespace dimhem::task {
+
+// The mean of the pixels within `radiusPx` of a place of the photo (a square), averaged in linear light; nothing where
+// all of it lies outside the photo.
+std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, const render::Sequence& sequence,
+                                          base::Point place, int radiusPx);
+
+// The thread colour for a correction: the one that contrasts most with the photo under its mask and that no other
+// correction wears. Its present one where it was chosen by hand or the mask is empty.
+int suitableThreadColour(const render::Renderer& renderer, const document::Document& document, document::Id correction);
+
+}  // namespace dimhem::task

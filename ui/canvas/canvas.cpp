@@ -1,0 +1,343 @@
+#include "ui/canvas/canvas.h"
+
+#include <QDragEnterEvent>
+#include <QMimeData>
+#include <QMouseEvent>
+#include <cmath>
+
+#include "core/image/tiles.h"
+#include "core/mask/linear_gradient.h"
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int overviewPx = 720;   // the overview is at least this long, where the photo is
+constexpr int insetMarginPx = 12;
+
+}  // namespace
+
+Canvas::Canvas(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), inset_(new Inset(this)), brushTool_(session), gradientTool_(session, viewport_) {
+    setMouseTracking(true);
+    setAcceptDrops(true);
+    setFocusPolicy(Qt::ClickFocus);
+    setAccessibleName(tr("Photo"));
+    setMinimumSize(200, 150);
+    connect(&session_, &Session::opened, this, &Canvas::restart);
+    connect(&session_, &Session::pictureChanged, this, &Canvas::scheduleRequest);
+    connect(&session_, &Session::viewChanged, this, &Canvas::scheduleRequest);
+    connect(&session_, &Session::selectionChanged, this, [this] {
+        refreshCursor();
+        scheduleRequest();
+    });
+    connect(&session_, &Session::brushChanged, this, [this] {
+        refreshCursor();
+        update();
+    });
+    connect(&session_, &Session::pickingChanged, this, &Canvas::refreshCursor);
+    connect(&frames_, &FrameThread::tileReady, this, [this](int level, const QRect& rect, const QImage& pixels) {
+        frame_.put(level, rect, pixels);
+        update();
+    });
+    connect(&frames_, &FrameThread::overviewReady, this, [this](const QImage& pixels) {
+        frame_.setOverview(pixels);
+        placeInset();
+    });
+    connect(&frames_, &FrameThread::pointerRead, this, &Canvas::pointerRead);
+    connect(&frames_, &FrameThread::finished, this, [this] {
+        if (isUpToDate()) Q_EMIT renderingChanged(false);
+    });
+    connect(inset_, &Inset::wanted, this, [this](base::Point centre) {
+        viewport_.centreOn(centre);
+        viewMoved();
+    });
+}
+
+void Canvas::restart() {
+    frames_.clear();
+    frame_.clear();
+    active_ = nullptr;
+    panFrom_.reset();
+    beforeCloser_.reset();
+    inset_->hide();
+    if (!session_.isOpen()) return;
+    viewport_.setWidget(size(), devicePixelRatioF());
+    viewport_.setPhoto(session_.renderer().photo().size());
+    frame_.setOverview(firstLook_);
+    firstLook_ = QImage();
+    viewMoved();
+}
+
+void Canvas::showFirstLook(const QImage& small) {
+    firstLook_ = small;
+    update();
+}
+
+void Canvas::viewMoved() {
+    placeInset();
+    scheduleRequest();
+    refreshCursor();
+    update();
+    Q_EMIT viewportChanged();
+}
+
+void Canvas::placeInset() {
+    if (!session_.isOpen()) return;
+    inset_->show(frame_.overview(), viewport_);
+    inset_->move(width() - inset_->width() - insetMarginPx, height() - inset_->height() - insetMarginPx);
+}
+
+// Many events of one moment make one request.
+void Canvas::scheduleRequest() {
+    update();
+    if (requestPending_ || !session_.isOpen()) return;
+    requestPending_ = true;
+    Q_EMIT renderingChanged(true);
+    QMetaObject::invokeMethod(this, &Canvas::sendRequest, Qt::QueuedConnection);
+}
+
+void Canvas::sendRequest() {
+    requestPending_ = false;
+    if (!session_.isOpen()) return;
+    const int level = viewport_.level();
+    const QRectF seen = viewport_.visiblePhoto();
+    const base::Size size = viewport_.photo();
+    const base::Rect photoRect{static_cast<int>(std::floor(seen.left())), static_cast<int>(std::floor(seen.top())),
+                               static_cast<int>(std::ceil(seen.right())), static_cast<int>(std::ceil(seen.bottom()))};
+    const base::Rect rect = base::intersected(image::levelRect(photoRect, level), base::rectOf(image::levelSize(size, level)));
+    // Whole tiles, so that small pans stay within what is there.
+    const image::TileGrid grid(image::levelSize(size, level), image::defaultTilePx);
+    const base::Rect touched = grid.touched(rect);
+    if (!touched.empty()) {
+        const base::Rect whole = base::united(grid.tile(touched.x0, touched.y0), grid.tile(touched.x1 - 1, touched.y1 - 1));
+        frame_.cover(level, {whole.x0, whole.y0, whole.width(), whole.height()}, size);
+    }
+    ViewRequest request;
+    request.renderer = session_.sharedRenderer();
+    request.frame = {session_.document(), session_.view(), level, rect, {}};
+    const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
+    request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
+    while (request.overviewLevel < image::maxLevel && std::max(size.width, size.height) >> (request.overviewLevel + 1) >= overviewPx) {
+        ++request.overviewLevel;
+    }
+    if (pointer_) request.pointer = pointer_->place;
+    frames_.request(std::move(request));
+}
+
+void Canvas::fit() {
+    viewport_.fit();
+    viewMoved();
+}
+
+void Canvas::actualSize() {
+    const QPointF about = pointer_ ? pointer_->screen : QRectF(rect()).center();
+    viewport_.zoomTo(1.0 / devicePixelRatioF(), about);
+    viewMoved();
+}
+
+void Canvas::zoomBy(double factor) {
+    const QPointF about = pointer_ ? pointer_->screen : QRectF(rect()).center();
+    viewport_.zoomTo(viewport_.zoom() * factor, about);
+    viewMoved();
+}
+
+void Canvas::lookCloser(bool on) {
+    if (on == beforeCloser_.has_value() || !session_.isOpen()) return;
+    if (on) {
+        beforeCloser_ = viewport_;
+        actualSize();
+    } else {
+        viewport_ = *beforeCloser_;
+        viewport_.setWidget(size(), devicePixelRatioF());
+        beforeCloser_.reset();
+        viewMoved();
+    }
+}
+
+void Canvas::setHandHeld(bool held) {
+    handHeld_ = held;
+    refreshCursor();
+}
+
+bool Canvas::cancelGesture() {
+    if (active_) {
+        active_->cancel();
+        active_ = nullptr;
+        update();
+        return true;
+    }
+    if (session_.isPicking()) {
+        session_.answerPick(std::nullopt);
+        return true;
+    }
+    return false;
+}
+
+Tool* Canvas::tool() {
+    const mask::Part* part = session_.part();
+    if (!part) return nullptr;
+    if (&part->shape->kind() == &mask::Brush::kindInfo) return &brushTool_;
+    if (&part->shape->kind() == &mask::LinearGradient::kindInfo) return &gradientTool_;
+    return nullptr;
+}
+
+bool Canvas::showsGrips() const {
+    return !session_.isComparing() && !session_.isSliding() && !handHeld_ && !panFrom_ && !session_.isPicking();
+}
+
+PointerEvent Canvas::eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const {
+    return {screen, viewport_.toPhoto(screen), pressure, modifiers};
+}
+
+void Canvas::refreshCursor() {
+    if (!session_.isOpen()) {
+        setCursor(Qt::ArrowCursor);
+    } else if (handHeld_ || panFrom_) {
+        setCursor(panFrom_ ? Qt::ClosedHandCursor : Qt::OpenHandCursor);
+    } else if (session_.isPicking()) {
+        setCursor(Qt::CrossCursor);
+    } else if (Tool* current = tool(); current && pointer_ && showsGrips()) {
+        setCursor(current->cursor(*pointer_, viewport_));
+    } else {
+        setCursor(Qt::ArrowCursor);
+    }
+}
+
+void Canvas::pressAt(const PointerEvent& event) {
+    pointer_ = event;
+    if (session_.isPicking()) {
+        session_.answerPick(event.place);
+        return;
+    }
+    Tool* current = tool();
+    if (!current) {
+        session_.say(session_.correction() ? tr("This correction has no part to work with yet: add a brush or a gradient on the left.")
+                                           : tr("There is no correction to paint in yet: make one with New, below."));
+        return;
+    }
+    active_ = current;
+    active_->press(event);
+}
+
+void Canvas::moveAt(const PointerEvent& event) {
+    pointer_ = event;
+    if (active_) {
+        active_->move(event);
+    } else {
+        refreshCursor();
+        scheduleRequest();  // for the reading under the pointer; its tiles are all in the cache
+    }
+    update();
+}
+
+void Canvas::releaseAt(const PointerEvent& event) {
+    pointer_ = event;
+    if (!active_) return;
+    Tool* finished = std::exchange(active_, nullptr);
+    finished->release(event);
+    refreshCursor();
+    update();
+}
+
+void Canvas::mousePressEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && handHeld_)) {
+        panFrom_ = event->position();
+        refreshCursor();
+        update();
+        return;
+    }
+    if (event->button() == Qt::LeftButton && !active_) pressAt(eventAt(event->position(), event->modifiers(), 1));
+}
+
+void Canvas::mouseMoveEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (panFrom_) {
+        viewport_.pan(event->position() - *panFrom_);
+        panFrom_ = event->position();
+        viewMoved();
+        return;
+    }
+    moveAt(eventAt(event->position(), event->modifiers(), 1));
+}
+
+void Canvas::mouseReleaseEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (panFrom_ && (event->button() == Qt::MiddleButton || event->button() == Qt::LeftButton)) {
+        panFrom_.reset();
+        refreshCursor();
+        update();
+        return;
+    }
+    if (event->button() == Qt::LeftButton) releaseAt(eventAt(event->position(), event->modifiers(), 1));
+}
+
+void Canvas::tabletEvent(QTabletEvent* event) {
+    if (!session_.isOpen() || handHeld_ || panFrom_) {
+        event->ignore();  // comes again as a mouse event
+        return;
+    }
+    const PointerEvent pen = eventAt(event->position(), event->modifiers(), event->pressure());
+    switch (event->type()) {
+        case QEvent::TabletPress:
+            if (event->button() == Qt::LeftButton && !active_) pressAt(pen);
+            break;
+        case QEvent::TabletRelease: releaseAt(pen); break;
+        default: moveAt(pen); break;
+    }
+    event->accept();
+}
+
+void Canvas::wheelEvent(QWheelEvent* event) {
+    if (!session_.isOpen()) return;
+    if (event->modifiers() & Qt::ControlModifier) {
+        viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), event->position());
+    } else {
+        const QPoint turned = event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
+        viewport_.pan(event->pixelDelta().isNull() ? QPointF(turned) / 2 : QPointF(event->pixelDelta()));
+    }
+    event->accept();
+    pointer_ = eventAt(event->position(), event->modifiers(), 1);
+    viewMoved();
+}
+
+void Canvas::leaveEvent(QEvent*) {
+    pointer_.reset();
+    update();
+    Q_EMIT pointerLeft();
+}
+
+void Canvas::resizeEvent(QResizeEvent*) {
+    viewport_.setWidget(size(), devicePixelRatioF());
+    if (session_.isOpen()) viewMoved();
+}
+
+void Canvas::dragEnterEvent(QDragEnterEvent* event) {
+    const QList<QUrl> urls = event->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void Canvas::dropEvent(QDropEvent* event) {
+    event->acceptProposedAction();
+    Q_EMIT filesDropped(event->mimeData()->urls().front().toLocalFile());
+}
+
+void Canvas::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), QColor(theme::surround));
+    if (!session_.isOpen()) {
+        if (!firstLook_.isNull()) {
+            const QSize shown = firstLook_.size().scaled(size() - QSize(48, 48), Qt::KeepAspectRatio);
+            painter.setRenderHint(QPainter::SmoothPixmapTransform);
+            painter.drawImage(QRect(QPoint((width() - shown.width()) / 2, (height() - shown.height()) / 2), shown), firstLook_);
+        }
+        return;
+    }
+    frame_.paint(painter, viewport_);
+    Tool* current = active_ ? active_ : tool();
+    if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,82 @@
+// The photo in the middle of the window: shows it, and hands what the pointer does to the tool of the selected part.
+#pragma once
+
+#include <QWidget>
+
+#include "ui/canvas/brush_tool.h"
+#include "ui/canvas/frame_image.h"
+#include "ui/canvas/gradient_tool.h"
+#include "ui/canvas/inset.h"
+#include "ui/session/frame_thread.h"
+#include "ui/session/session.h"
+
+namespace dimhem::ui {
+
+class Canvas final : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit Canvas(Session& session, QWidget* parent = nullptr);
+
+    const Viewport& viewport() const { return viewport_; }
+    void fit();
+    void actualSize();
+    void zoomBy(double factor);
+    void lookCloser(bool on);        // 1:1 about the pointer while held, then back
+    void setHandHeld(bool held);     // Space: drag pans
+    bool cancelGesture();            // Esc; false where there was none
+    void showFirstLook(const QImage& small);
+
+    bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
+    QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
+
+Q_SIGNALS:
+    void viewportChanged();
+    void renderingChanged(bool running);
+    void pointerRead(const dimhem::ui::PointerColours& colours);
+    void pointerLeft();
+    void filesDropped(const QString& path);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void tabletEvent(QTabletEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    void restart();
+    void scheduleRequest();
+    void sendRequest();
+    void refreshCursor();
+    void placeInset();
+    PointerEvent eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const;
+    Tool* tool();
+    bool showsGrips() const;
+    void pressAt(const PointerEvent& event);
+    void moveAt(const PointerEvent& event);
+    void releaseAt(const PointerEvent& event);
+    void viewMoved();
+
+    Session& session_;
+    Viewport viewport_;
+    FrameImage frame_;
+    QImage firstLook_;
+    Inset* inset_;
+    BrushTool brushTool_;
+    GradientTool gradientTool_;
+    Tool* active_ = nullptr;  // the tool whose gesture is running
+    std::optional<PointerEvent> pointer_;
+    std::optional<QPointF> panFrom_;
+    std::optional<Viewport> beforeCloser_;
+    bool handHeld_ = false;
+    bool requestPending_ = false;
+    FrameThread frames_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,63 @@
+#include "ui/canvas/frame_image.h"
+
+#include <cmath>
+
+#include "core/image/tiles.h"
+
+namespace dimhem::ui {
+
+void FrameImage::clear() {
+    *this = FrameImage();
+}
+
+QRectF FrameImage::photoRect(const QRect& levelRect) const {
+    const double scale = 1 << level_;
+    return {levelRect.x() * scale, levelRect.y() * scale, levelRect.width() * scale, levelRect.height() * scale};
+}
+
+void FrameImage::cover(int level, const QRect& rect, base::Size photo) {
+    if (level == level_ && rect == rect_ && photo == photo_) return;
+    const FrameImage old = *this;
+    level_ = level;
+    rect_ = rect;
+    photo_ = photo;
+    image_ = QImage(rect.size(), QImage::Format_RGB32);
+    image_.fill(QColor(0x30, 0x30, 0x30));
+    QPainter painter(&image_);
+    const double scale = 1 << level;
+    // Draw in coordinates of the photo: first the overview, then what was shown before.
+    painter.scale(1 / scale, 1 / scale);
+    painter.translate(-rect.x() * scale, -rect.y() * scale);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    if (!overview_.isNull()) painter.drawImage(QRectF(0, 0, photo.width, photo.height), overview_);
+    if (!old.image_.isNull() && old.photo_ == photo) painter.drawImage(old.photoRect(old.rect_), old.image_);
+}
+
+void FrameImage::put(int level, const QRect& rect, const QImage& pixels) {
+    if (level != level_ || !rect_.intersects(rect)) return;
+    QPainter painter(&image_);
+    painter.setCompositionMode(QPainter::CompositionMode_Source);
+    painter.drawImage(rect.topLeft() - rect_.topLeft(), pixels);
+}
+
+void FrameImage::paint(QPainter& painter, const Viewport& viewport) const {
+    painter.save();
+    const QRectF photo = viewport.photoOnScreen();
+    painter.setClipRect(photo);  // the last pixel of a level may stand out beyond the photo
+    // From twice the size on, pixels are what the person wants to see.
+    painter.setRenderHint(QPainter::SmoothPixmapTransform, viewport.zoom() < 2);
+    if (!overview_.isNull()) painter.drawImage(photo, overview_);
+    if (!image_.isNull()) {
+        const QRectF part = photoRect(rect_);
+        painter.drawImage(QRectF(viewport.toScreen({part.left(), part.top()}), viewport.toScreen({part.right(), part.bottom()})), image_);
+    }
+    painter.restore();
+}
+
+QColor FrameImage::pixelAt(base::Point place) const {
+    const double scale = 1 << std::max(0, level_);
+    const QPoint pixel(static_cast<int>(std::floor(place.x / scale)) - rect_.x(), static_cast<int>(std::floor(place.y / scale)) - rect_.y());
+    return image_.rect().contains(pixel) ? image_.pixelColor(pixel) : QColor();
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,37 @@
+// The pixels the canvas shows: the tiles in sight, at one level, put together as they arrive.
+//
+// What is not there yet shows the overview, enlarged; what is out of date stays until its new tile comes.
+#pragma once
+
+#include <QImage>
+#include <QPainter>
+
+#include "ui/canvas/viewport.h"
+
+namespace dimhem::ui {
+
+class FrameImage {
+public:
+    void clear();
+    void setOverview(const QImage& overview) { overview_ = overview; }
+    const QImage& overview() const { return overview_; }
+
+    // Makes ready for a level and a part of it, in its pixels; keeps what is still of use.
+    void cover(int level, const QRect& rect, base::Size photo);
+    void put(int level, const QRect& rect, const QImage& pixels);
+
+    void paint(QPainter& painter, const Viewport& viewport) const;
+    // The pixel shown at a place of the photo; invalid outside.
+    QColor pixelAt(base::Point place) const;
+
+private:
+    QRectF photoRect(const QRect& levelRect) const;
+
+    QImage overview_;
+    QImage image_;
+    QRect rect_;  // of the level
+    int level_ = -1;
+    base::Size photo_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,54 @@
+#include "ui/control/segmented.h"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QPushButton>
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr char look[] = R"(
+QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 9px; }
+QPushButton[first="true"] { border-left-width: 1px; border-top-left-radius: 4px; border-bottom-left-radius: 4px; }
+QPushButton[last="true"] { border-top-right-radius: 4px; border-bottom-right-radius: 4px; }
+QPushButton:hover { background: #3a3a3a; }
+QPushButton:checked { background: #e0e0e0; color: #181818; }
+QPushButton:focus { border: 1px solid #ffffff; }
+QPushButton:disabled { color: #808080; }
+QPushButton:checked:disabled { background: #6a6a6a; color: #303030; }
+)";
+
+}  // namespace
+
+Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget* parent)
+    : QWidget(parent), group_(new QButtonGroup(this)) {
+    setAccessibleName(name);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    for (int i = 0; i < choices.size(); ++i) {
+        auto* button = new QPushButton(choices[i].label, this);
+        button->setCheckable(true);
+        button->setToolTip(choices[i].tip);
+        button->setAccessibleName(name + ": " + choices[i].label);
+        button->setFocusPolicy(Qt::TabFocus);
+        button->setProperty("first", i == 0);
+        button->setProperty("last", i + 1 == choices.size());
+        button->setStyleSheet(look);
+        group_->addButton(button, i);
+        layout->addWidget(button);
+    }
+    group_->button(0)->setChecked(true);
+    connect(group_, &QButtonGroup::idClicked, this, &Segmented::chosen);
+}
+
+int Segmented::current() const {
+    return group_->checkedId();
+}
+
+void Segmented::setCurrent(int index) {
+    group_->button(index)->setChecked(true);
+}
+
+}  // namespace dimhem::ui

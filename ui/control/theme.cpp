@@ -1,0 +1,87 @@
+#include "ui/control/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+#include "core/check/thread_colour.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr char styleSheet[] = R"(
+QToolTip { color: #e6e6e6; background: #141414; border: 1px solid #5a5a5a; padding: 4px; }
+QMenu { background: #242424; border: 1px solid #5a5a5a; padding: 4px; }
+QMenu::item { padding: 5px 22px 5px 14px; border-radius: 3px; }
+QMenu::item:selected { background: #444444; }
+QMenu::item:disabled { color: #808080; }
+QMenu::separator { height: 1px; background: #424242; margin: 4px 8px; }
+QLineEdit { background: #1a1a1a; border: 1px solid transparent; border-radius: 3px; padding: 2px 5px; selection-background-color: #6a6a6a; }
+QLineEdit:focus { border-color: #d0d0d0; }
+QPushButton { background: #383838; border: 1px solid #5a5a5a; border-radius: 4px; padding: 5px 12px; }
+QPushButton:hover { background: #444444; }
+QPushButton:pressed { background: #505050; }
+QPushButton:focus { border-color: #d0d0d0; }
+QPushButton:disabled { color: #8a8a8a; }
+QPushButton[stitched="true"] { background: transparent; border: 1px dashed #7a7a7a; }
+QPushButton[stitched="true"]:hover { border-color: #c0c0c0; }
+QToolButton { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 3px; }
+QToolButton:hover { background: #3c3c3c; }
+QToolButton:pressed, QToolButton:checked { background: #4a4a4a; }
+QToolButton:focus { border-color: #d0d0d0; }
+QToolButton::menu-indicator { image: none; }
+QComboBox { background: #1a1a1a; border: 1px solid #424242; border-radius: 3px; padding: 3px 8px; }
+QComboBox:focus { border-color: #d0d0d0; }
+QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
+QScrollBar:vertical { background: transparent; width: 8px; }
+QScrollBar:horizontal { background: transparent; height: 8px; }
+QScrollBar::handle { background: #4e4e4e; border-radius: 3px; min-height: 24px; min-width: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QLabel[quiet="true"] { color: #a8a8a8; }
+QLabel[heading="true"] { font-weight: 600; }
+)";
+
+QPalette neutralPalette() {
+    QPalette palette;
+    palette.setColor(QPalette::Window, QColor(theme::panel));
+    palette.setColor(QPalette::WindowText, QColor(theme::text));
+    palette.setColor(QPalette::Base, QColor(theme::field));
+    palette.setColor(QPalette::AlternateBase, QColor(theme::panel));
+    palette.setColor(QPalette::Text, QColor(theme::text));
+    palette.setColor(QPalette::Button, QColor(theme::raised));
+    palette.setColor(QPalette::ButtonText, QColor(theme::text));
+    palette.setColor(QPalette::BrightText, QColor(theme::bright));
+    palette.setColor(QPalette::Highlight, QColor(0x6a, 0x6a, 0x6a));
+    palette.setColor(QPalette::HighlightedText, QColor(theme::bright));
+    palette.setColor(QPalette::PlaceholderText, QColor(theme::quiet));
+    palette.setColor(QPalette::Link, QColor(theme::bright));
+    palette.setColor(QPalette::ToolTipBase, QColor(0x14, 0x14, 0x14));
+    palette.setColor(QPalette::ToolTipText, QColor(theme::text));
+    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) {
+        palette.setColor(QPalette::Disabled, role, QColor(0x80, 0x80, 0x80));
+    }
+    return palette;
+}
+
+}  // namespace
+
+void applyTheme(QApplication& application) {
+    application.setStyle(QStyleFactory::create("Fusion"));
+    QFontDatabase::addApplicationFont(":/fonts/Inter-Regular.otf");
+    QFontDatabase::addApplicationFont(":/fonts/Inter-SemiBold.otf");
+    QFont font("Inter");
+    font.setPixelSize(12);
+    application.setFont(font);
+    application.setPalette(neutralPalette());
+    application.setStyleSheet(styleSheet);
+}
+
+QColor threadColour(int index) {
+    const check::ThreadColour& thread = check::threadColours[static_cast<std::size_t>(index)];
+    return {thread.red, thread.green, thread.blue};
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,81 @@
+// The window: puts the panels round the canvas and connects them; the keys; opening, saving and leaving.
+#pragma once
+
+#include <QMainWindow>
+
+#include "ui/canvas/canvas.h"
+#include "ui/session/document_jobs.h"
+#include "ui/session/small_pictures.h"
+
+class QStackedWidget;
+
+namespace dimhem::ui {
+
+class LookBar;
+class MessageBar;
+class NotesLine;
+class ProgressLine;
+class SequencePanel;
+class StartPage;
+
+class MainWindow final : public QMainWindow {
+    Q_OBJECT
+
+public:
+    MainWindow();
+    ~MainWindow() override;
+
+    void openFile(const QString& path);
+    Session& session() { return session_; }
+    DocumentJobs& jobs() { return jobs_; }
+    Canvas& canvas() { return *canvas_; }
+    QString message() const;
+
+    // Everything on screen is as it will stay until something is done.
+    bool isSettled() const;
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    bool eventFilter(QObject* object, QEvent* event) override;
+
+private:
+    QAction* makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip, std::function<void()> act);
+    void makeActions();
+    void makeKeys();
+    void arrange();
+    void connectParts();
+    void updateActions();
+    bool handleHeldKey(int key, Qt::KeyboardModifiers modifiers, bool pressed);
+    void releaseHeldKeys();
+
+    void chooseAndOpen();
+    void save(std::function<void()> then = {});
+    void saveAs(std::function<void()> then = {});
+    void chooseAndExport();
+    void askForPhoto(const QString& documentPath, const QString& sentence);
+    void guarded(std::function<void()> act);  // asks first where changes are not saved
+    void nextCorrection(int by);
+    void nextMaskView(int by);
+    void changeBrush(double mask::BrushSettings::*value, double by, bool factor);
+    void flipSelected();
+    void toggleRemoves();
+
+    Session session_;
+    DocumentJobs jobs_{session_};
+    SmallPictures pictures_{session_};
+    Canvas* canvas_;
+    LookBar* lookBar_;
+    MessageBar* messages_;
+    NotesLine* notes_;
+    ProgressLine* progress_;
+    SequencePanel* sequence_;
+    StartPage* start_;
+    QWidget *where_, *what_;
+    QStackedWidget* pages_;
+    QAction *open_, *save_, *saveAs_, *export_, *undo_, *redo_, *fit_, *actual_, *duplicate_, *delete_;
+    bool leaving_ = false;
+    qint64 removePressedAt_ = 0;
+};
+
+}  // namespace dimhem::ui

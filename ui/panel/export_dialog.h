@@ -1,0 +1,27 @@
+// Settings of an export: format, depth, quality. The place is asked for afterwards, by the file chooser.
+#pragma once
+
+#include <QDialog>
+
+#include "core/task/export.h"
+
+class QComboBox;
+class QSpinBox;
+
+namespace dimhem::ui {
+
+class ExportDialog final : public QDialog {
+    Q_OBJECT
+
+public:
+    ExportDialog(const image::Photo& photo, QWidget* parent);
+    task::ExportSettings settings() const;
+
+private:
+    void showDepths();
+    image::SampleType photoType_;
+    QComboBox *format_, *depth_;
+    QSpinBox* quality_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,92 @@
+#include "ui/panel/look_bar.h"
+
+#include <QAction>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QToolButton>
+
+#include "ui/control/segmented.h"
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int heightPx = 40;
+constexpr render::MaskView maskViews[] = {render::MaskView::none, render::MaskView::tint, render::MaskView::plate};
+
+QToolButton* buttonFor(QAction* action, QWidget* parent) {
+    auto* button = new QToolButton(parent);
+    button->setDefaultAction(action);
+    button->setIconSize({16, 16});
+    button->setFocusPolicy(Qt::TabFocus);
+    button->setAccessibleName(action->text());
+    return button;
+}
+
+}  // namespace
+
+LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
+    : QWidget(parent), session_(session), name_(new QLabel(this)), saved_(new QLabel(this)), zoom_(new QLabel(this)) {
+    setFixedHeight(heightPx);
+    name_->setProperty("heading", true);
+    saved_->setProperty("quiet", true);
+    compare_ = new Segmented(tr("Show"), {{tr("Result"), tr("The photo with all corrections that are on")},
+                                          {tr("Before"), tr("The photo as it was (hold A; Shift+A leaves only the selected correction out)")}}, this);
+    maskView_ = new Segmented(tr("Mask"), {{tr("No mask"), tr("The photo alone (G: next mask view)")},
+                                           {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
+                                           {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")}}, this);
+    connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
+    connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViews[index]); });
+
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(8, 0, 12, 0);
+    layout->setSpacing(4);
+    for (QAction* action : {actions.open, actions.save, actions.exportPicture}) layout->addWidget(buttonFor(action, this));
+    layout->addSpacing(6);
+    for (QAction* action : {actions.undo, actions.redo}) layout->addWidget(buttonFor(action, this));
+    layout->addSpacing(10);
+    layout->addWidget(name_);
+    layout->addSpacing(6);
+    layout->addWidget(saved_);
+    layout->addStretch(1);
+    layout->addWidget(compare_);
+    layout->addSpacing(14);
+    layout->addWidget(maskView_);
+    layout->addStretch(1);
+    for (QAction* action : {actions.fit, actions.actualSize}) layout->addWidget(buttonFor(action, this));
+    zoom_->setFixedWidth(52);
+    zoom_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    zoom_->setToolTip(tr("Zoom: screen pixels for each pixel of the photo (Ctrl and wheel)"));
+    layout->addWidget(zoom_);
+    for (const auto signal : {&Session::opened, &Session::savedChanged, &Session::viewChanged, &Session::pictureChanged}) {
+        connect(&session_, signal, this, &LookBar::refresh);
+    }
+    refresh();
+}
+
+void LookBar::refresh() {
+    const bool open = session_.isOpen();
+    name_->setText(open ? name_->fontMetrics().elidedText(session_.name(), Qt::ElideMiddle, 220) : QString());
+    saved_->setText(!open ? QString() : session_.isSaved() ? tr("saved") : tr("not saved"));
+    if (open && session_.isSaved() && session_.origin().documentPath.empty()) saved_->setText(tr("untouched"));
+    compare_->setEnabled(open);
+    maskView_->setEnabled(open && session_.correction());
+    compare_->setCurrent(session_.showsBefore() || session_.held() == Session::Held::allOff ? 1 : 0);
+    for (int i = 0; i < 3; ++i) {
+        if (maskViews[i] == session_.maskView()) maskView_->setCurrent(i);
+    }
+    if (!open) zoom_->clear();
+}
+
+void LookBar::setZoom(double zoom, bool fit) {
+    zoom_->setText(tr("%1 %").arg(zoom * 100, 0, 'f', zoom < 0.1 ? 1 : 0));
+    zoom_->setAccessibleName(fit ? tr("Zoom, fit") : tr("Zoom"));
+}
+
+void LookBar::paintEvent(QPaintEvent*) {
+    QPainter(this).fillRect(rect(), QColor(theme::bar));
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,37 @@
+// The bar above the photo: files, undo, how the photo is compared and how the mask is shown, and the zoom.
+#pragma once
+
+#include <QWidget>
+
+#include "ui/session/session.h"
+
+class QAction;
+class QLabel;
+
+namespace dimhem::ui {
+
+class Segmented;
+
+// The actions the bar shows as buttons; the window owns them.
+struct LookActions {
+    QAction *open, *save, *exportPicture, *undo, *redo, *fit, *actualSize;
+};
+
+class LookBar final : public QWidget {
+    Q_OBJECT
+
+public:
+    LookBar(Session& session, const LookActions& actions, QWidget* parent);
+    void setZoom(double zoom, bool fit);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    void refresh();
+    Session& session_;
+    QLabel *name_, *saved_, *zoom_;
+    Segmented *compare_, *maskView_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,69 @@
+#include "ui/panel/message_bar.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QTimer>
+#include <QToolButton>
+
+#include "ui/control/icon.h"
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+MessageBar::MessageBar(QWidget* parent) : QWidget(parent), text_(new QLabel(this)), act_(new QPushButton(this)), away_(new QTimer(this)) {
+    text_->setWordWrap(true);
+    text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    QToolButton* close = iconButton("x", tr("Close message"), tr("Close"), this);
+    connect(close, &QAbstractButton::clicked, this, &QWidget::hide);
+    connect(act_, &QAbstractButton::clicked, this, [this] {
+        hide();
+        if (const auto action = std::exchange(action_, nullptr)) action();
+    });
+    away_->setSingleShot(true);
+    connect(away_, &QTimer::timeout, this, &QWidget::hide);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(14, 8, 8, 8);
+    layout->addWidget(text_, 1);
+    layout->addWidget(act_);
+    layout->addWidget(close);
+    hide();
+}
+
+void MessageBar::say(const QString& sentence, const QString& actionName, const std::function<void()>& action) {
+    text_->setText(sentence);
+    act_->setText(actionName);
+    act_->setAccessibleName(actionName);
+    act_->setVisible(!actionName.isEmpty());
+    action_ = action;
+    // A sentence that asks for something stays until it is answered.
+    if (action) {
+        away_->stop();
+    } else {
+        away_->start(8000 + static_cast<int>(sentence.size()) * 50);
+    }
+    show();
+    fitInto(parentWidget()->width());
+    raise();
+}
+
+QString MessageBar::sentence() const {
+    return isHidden() ? QString() : text_->text();
+}
+
+void MessageBar::fitInto(int width) {
+    const int wide = std::min(width - 40, 720);
+    resize(wide, std::max(sizeHint().height(), layout()->heightForWidth(wide)));
+    move((width - wide) / 2, 14);
+}
+
+void MessageBar::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QColor(theme::edge));
+    painter.setBrush(QColor(theme::bar));
+    painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
+}
+
+}  // namespace dimhem::ui

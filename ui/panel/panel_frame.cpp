@@ -1,0 +1,99 @@
+#include "ui/panel/panel_frame.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QVBoxLayout>
+
+#include "ui/control/stitch.h"
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int panelWidth = 266;
+
+}  // namespace
+
+PanelFrame::PanelFrame(const QString& heading, QWidget* parent)
+    : QWidget(parent), scroll_(new QScrollArea(this)), aside_(new QLabel(this)), thread_(new StitchLine(this)) {
+    setFixedWidth(panelWidth);
+    setAutoFillBackground(true);
+    auto* title = new QLabel(heading, this);
+    title->setProperty("heading", true);
+    aside_->setProperty("quiet", true);
+    aside_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    auto* top = new QHBoxLayout;
+    top->setContentsMargins(12, 8, 12, 6);
+    top->addWidget(title);
+    top->addWidget(aside_, 1);
+    scroll_->setWidgetResizable(true);
+    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll_->setFrameShape(QFrame::NoFrame);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addLayout(top);
+    layout->addWidget(thread_);
+    layout->addWidget(scroll_, 1);
+}
+
+void PanelFrame::setAside(const QString& text) {
+    aside_->setText(aside_->fontMetrics().elidedText(text, Qt::ElideRight, panelWidth - 90));
+}
+
+void PanelFrame::setThread(const QColor& colour) {
+    thread_->setColour(colour);
+}
+
+void PanelFrame::show(const QString& structure) {
+    if (built_ != structure) {
+        const QString focused = focusedName();
+        const int scrolled = scroll_->verticalScrollBar()->value();
+        built_ = structure;
+        refreshers_.clear();
+        QWidget* body = freshBody();
+        build(static_cast<QVBoxLayout*>(body->layout()), body);
+        if (auto* control = focused.isEmpty() ? nullptr : body->findChild<QWidget*>(focused)) control->setFocus();
+        QMetaObject::invokeMethod(this, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); }, Qt::QueuedConnection);
+    }
+    for (const auto& refresh : refreshers_) refresh();
+}
+
+QWidget* PanelFrame::freshBody() {
+    auto* body = new QWidget;
+    auto* layout = new QVBoxLayout(body);
+    layout->setContentsMargins(12, 8, 10, 12);
+    layout->setSpacing(2);
+    scroll_->setWidget(body);  // the old one is deleted
+    return body;
+}
+
+// The object name of the control that has the focus, or of what it is part of; empty where the focus is elsewhere.
+QString PanelFrame::focusedName() const {
+    QWidget* widget = focusWidget();
+    if (!widget || !widget->hasFocus() || !scroll_->isAncestorOf(widget)) return {};
+    while (widget && widget != scroll_ && (widget->objectName().isEmpty() || widget->objectName().startsWith("qt_"))) widget = widget->parentWidget();
+    return widget && widget != scroll_ ? widget->objectName() : QString();
+}
+
+QLabel* PanelFrame::quietLabel(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("quiet", true);
+    label->setWordWrap(true);
+    return label;
+}
+
+QWidget* PanelFrame::separator(QWidget* parent) {
+    auto* line = new QWidget(parent);
+    line->setFixedHeight(1);
+    line->setAutoFillBackground(true);
+    QPalette palette = line->palette();
+    palette.setColor(QPalette::Window, QColor(theme::line));
+    line->setPalette(palette);
+    return line;
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,46 @@
+// A side panel: a heading with the thread line of the selected correction, and a body that scrolls.
+//
+// The body is built anew when its structure changes, and only has its values refreshed otherwise, so that a control
+// in use stays in place. The keyboard focus survives both: it goes back to the control of the same object name.
+#pragma once
+
+#include <QWidget>
+#include <functional>
+
+class QLabel;
+class QVBoxLayout;
+
+namespace dimhem::ui {
+
+class StitchLine;
+
+class PanelFrame : public QWidget {
+    Q_OBJECT
+
+public:
+    PanelFrame(const QString& heading, QWidget* parent);
+
+protected:
+    void setAside(const QString& text);            // right of the heading
+    void setThread(const QColor& colour);          // invalid: none
+    // To be called when anything may have changed; does nothing more where `structure` is what was built last.
+    void show(const QString& structure);
+    virtual void build(QVBoxLayout* layout, QWidget* body) = 0;
+    void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
+    void rebuildNext() { built_.reset(); }  // even where the structure is the same
+
+    static QLabel* quietLabel(const QString& text, QWidget* parent);
+    static QWidget* separator(QWidget* parent);
+
+private:
+    QWidget* freshBody();
+    QString focusedName() const;
+
+    QList<std::function<void()>> refreshers_;
+    std::optional<QString> built_;
+    class QScrollArea* scroll_;
+    QLabel* aside_;
+    StitchLine* thread_;
+};
+
+}  // namespace dimhem::ui

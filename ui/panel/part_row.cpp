@@ -1,0 +1,193 @@
+#include "ui/panel/part_row.h"
+
+#include <QContextMenuEvent>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+
+#include "core/document/edits.h"
+#include "ui/control/icon.h"
+#include "ui/control/switch.h"
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int heightPx = 34;
+constexpr QRect plateRect(6, 5, 36, 24);
+constexpr int nameLeft = 50;
+
+struct CombineChoice {
+    mask::Combine combine;
+    const char* icon;
+    QString label, tip;
+};
+
+QList<CombineChoice> combineChoices() {
+    return {{mask::Combine::add, "squares-unite", QObject::tr("Add"), QObject::tr("Adds to the parts above it")},
+            {mask::Combine::subtract, "squares-subtract", QObject::tr("Subtract"), QObject::tr("Takes away from the parts above it")},
+            {mask::Combine::overlap, "squares-intersect", QObject::tr("Overlap"), QObject::tr("Keeps what the parts above it share with it")}};
+}
+
+}  // namespace
+
+PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
+    : QWidget(parent), session_(session), part_(part.id), name_(QString::fromStdString(part.name)) {
+    setObjectName(QString("part-%1").arg(part_));
+    setFixedHeight(heightPx);
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Mask part %1").arg(name_));
+    setToolTip(tr("%1\nPoint at it to see it alone; double click to rename; Delete removes it.").arg(name_));
+
+    auto* combine = new QToolButton(this);
+    combine->setObjectName(QString("combine-%1").arg(part_));
+    combine->setPopupMode(QToolButton::InstantPopup);
+    combine->setFocusPolicy(Qt::TabFocus);
+    auto* menu = new QMenu(combine);
+    for (const CombineChoice& choice : combineChoices()) {
+        QAction* action = menu->addAction(icon(choice.icon), choice.label + " – " + choice.tip.toLower());
+        connect(action, &QAction::triggered, this, [this, choice] {
+            change(tr("combine part"), [choice](mask::Part& p) { p.combine = choice.combine; });
+        });
+        if (choice.combine != part.combine) continue;
+        combine->setIcon(icon(choice.icon));
+        combine->setToolTip(choice.label + ". " + choice.tip + ".");
+        combine->setAccessibleName(tr("Combine: %1").arg(choice.label));
+    }
+    combine->setMenu(menu);
+
+    QToolButton* flip = iconButton("contrast", tr("Flip %1").arg(name_), tr("Flip: inside becomes outside (F)"), this);
+    flip->setObjectName(QString("flip-%1").arg(part_));
+    flip->setCheckable(true);
+    flip->setChecked(part.flipped);
+    connect(flip, &QAbstractButton::clicked, this, [this](bool on) {
+        change(tr("flip part"), [on](mask::Part& p) { p.flipped = on; });
+    });
+    auto* enabled = new Switch(tr("%1 on").arg(name_), tr("This part on or off"), this);
+    enabled->setObjectName(QString("enabled-%1").arg(part_));
+    enabled->setChecked(part.enabled);
+    connect(enabled, &QAbstractButton::clicked, this, [this](bool on) {
+        change(on ? tr("part on") : tr("part off"), [on](mask::Part& p) { p.enabled = on; });
+    });
+
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(nameLeft, 0, 6, 0);
+    layout->setSpacing(2);
+    layout->addStretch(1);
+    layout->addWidget(combine);
+    layout->addWidget(flip);
+    layout->addSpacing(2);
+    layout->addWidget(enabled);
+}
+
+void PartRow::setPlate(const QImage& plate) {
+    plate_ = plate;
+    update();
+}
+
+void PartRow::change(const QString& stepName, const std::function<void(mask::Part&)>& change) {
+    session_.commit(document::withPart(*session_.document(), session_.selectedCorrection(), part_, change), stepName);
+}
+
+void PartRow::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (session_.selectedPart() == part_) {
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(theme::raised));
+        painter.drawRoundedRect(rect(), 4, 4);
+    }
+    if (hasFocus()) {
+        painter.setPen(QColor(theme::quiet));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
+    }
+    painter.fillRect(plateRect, Qt::black);
+    if (!plate_.isNull()) {
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        const QSize fitted = plate_.size().scaled(plateRect.size(), Qt::KeepAspectRatio);
+        QRect target(QPoint(), fitted);
+        target.moveCenter(plateRect.center());
+        painter.drawImage(target, plate_);
+    }
+    painter.setPen(QColor(theme::edge));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(plateRect);
+    painter.setPen(QColor(theme::text));
+    const QRect nameRect(nameLeft, 0, width() - nameLeft - 90, height());
+    painter.drawText(nameRect, Qt::AlignVCenter, fontMetrics().elidedText(name_, Qt::ElideRight, nameRect.width()));
+}
+
+void PartRow::mousePressEvent(QMouseEvent*) {
+    session_.selectPart(part_);
+}
+
+void PartRow::mouseDoubleClickEvent(QMouseEvent*) {
+    rename();
+}
+
+void PartRow::rename() {
+    auto* editor = new QLineEdit(name_, this);
+    editor->setGeometry(nameLeft - 6, 5, width() - nameLeft - 84, 24);
+    editor->selectAll();
+    editor->show();
+    editor->setFocus();
+    connect(editor, &QLineEdit::editingFinished, this, [this, editor] {
+        const std::string name = editor->text().trimmed().toStdString();
+        editor->deleteLater();
+        if (!name.empty() && name != name_.toStdString()) change(tr("rename part"), [&](mask::Part& p) { p.name = name; });
+    });
+}
+
+void PartRow::moveBy(int places) {
+    const auto& parts = session_.correction()->mask.parts;
+    const auto at = std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
+    const auto to = at + places;
+    if (to < 0 || to >= static_cast<std::ptrdiff_t>(parts.size())) return;
+    session_.commit(document::withPartMoved(*session_.document(), session_.selectedCorrection(), part_, static_cast<std::size_t>(to)),
+                    tr("reorder parts"));
+}
+
+void PartRow::remove() {
+    session_.commit(document::withoutPart(*session_.document(), session_.selectedCorrection(), part_), tr("remove part"));
+}
+
+void PartRow::keyPressEvent(QKeyEvent* event) {
+    const bool alt = event->modifiers() & Qt::AltModifier;
+    if (event->key() == Qt::Key_Delete) {
+        remove();
+    } else if (event->key() == Qt::Key_F2) {
+        rename();
+    } else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) {
+        session_.selectPart(part_);
+    } else if (alt && event->key() == Qt::Key_Up) {
+        moveBy(-1);
+    } else if (alt && event->key() == Qt::Key_Down) {
+        moveBy(1);
+    } else {
+        QWidget::keyPressEvent(event);
+    }
+}
+
+void PartRow::contextMenuEvent(QContextMenuEvent* event) {
+    QMenu menu;
+    menu.addAction(tr("Rename"), this, &PartRow::rename);
+    menu.addAction(tr("Move up\tAlt+Up"), this, [this] { moveBy(-1); });
+    menu.addAction(tr("Move down\tAlt+Down"), this, [this] { moveBy(1); });
+    menu.addSeparator();
+    menu.addAction(tr("Remove\tDelete"), this, &PartRow::remove);
+    menu.exec(event->globalPos());
+}
+
+void PartRow::enterEvent(QEnterEvent*) {
+    session_.setHoveredPart(part_);
+}
+
+void PartRow::leaveEvent(QEvent*) {
+    session_.setHoveredPart(0);
+}
+
+}  // namespace dimhem::ui

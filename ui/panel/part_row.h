@@ -1,0 +1,40 @@
+// One part in the list of Where: a tiny plate of it, its name, how it combines, flip, and its switch.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+
+#include "ui/session/session.h"
+
+namespace dimhem::ui {
+
+class PartRow final : public QWidget {
+    Q_OBJECT
+
+public:
+    PartRow(Session& session, const mask::Part& part, QWidget* parent);
+    mask::PartId part() const { return part_; }
+    void setPlate(const QImage& plate);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
+    void enterEvent(QEnterEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+private:
+    void rename();
+    void moveBy(int places);
+    void remove();
+    void change(const QString& stepName, const std::function<void(mask::Part&)>& change);
+
+    Session& session_;
+    mask::PartId part_;
+    QString name_;
+    QImage plate_;
+};
+
+}  // namespace dimhem::ui

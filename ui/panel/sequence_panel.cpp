@@ -1,0 +1,282 @@
+#include "ui/panel/sequence_panel.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+
+#include "core/check/thread_colour.h"
+#include "core/document/edits.h"
+#include "core/mask/brush.h"
+#include "core/mask/linear_gradient.h"
+#include "ui/control/icon.h"
+#include "ui/control/stitch.h"
+#include "ui/control/theme.h"
+#include "ui/panel/card.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int heightPx = 104;
+
+// The strip the cards stand on; it draws where a dragged card would go.
+class Strip final : public QWidget {
+public:
+    using QWidget::QWidget;
+    std::optional<int> markX;
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        if (!markX) return;
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(stitchPen(QColor(theme::bright), 3));
+        painter.drawLine(*markX, 4, *markX, height() - 4);
+    }
+};
+
+mask::Mask maskOf(mask::ShapePtr shape) {
+    mask::Mask mask;
+    mask.parts.push_back(std::make_shared<const mask::Part>(
+        mask::Part{0, std::string(shape->kind().label), mask::Combine::add, false, true, 100, shape}));
+    return mask;
+}
+
+}  // namespace
+
+SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
+    : QWidget(parent), session_(session), pictures_(pictures), strip_(new Strip), scroll_(new QScrollArea(this)),
+      new_(new QPushButton(icon("plus"), tr("New"), this)) {
+    setFixedHeight(heightPx);
+    setAccessibleName(tr("Sequence"));
+    new_->setProperty("stitched", true);
+    new_->setFixedSize(96, 78);
+    new_->setObjectName("new-correction");
+    new_->setToolTip(tr("A new correction, after the selected one"));
+    new_->setAccessibleName(tr("New correction"));
+    new_->setMenu(newMenu());
+    auto* strip = new QHBoxLayout(strip_);
+    strip->setContentsMargins(12, 4, 12, 4);
+    strip->setSpacing(8);
+    scroll_->setWidget(strip_);
+    scroll_->setWidgetResizable(true);
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 4, 12, 4);
+    layout->addWidget(scroll_, 1);
+    layout->addWidget(new_, 0, Qt::AlignVCenter);
+    const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };
+    connect(&session_, &Session::opened, this, refreshSoon);
+    connect(&session_, &Session::documentChanged, this, refreshSoon);
+    connect(&session_, &Session::selectionChanged, this, refreshSoon);
+    connect(&session_, &Session::pictureChanged, this, &SequencePanel::showStates);
+    connect(&pictures_, &SmallPictures::changed, this, &SequencePanel::showPictures);
+    refresh();
+}
+
+void SequencePanel::paintEvent(QPaintEvent*) {
+    QPainter(this).fillRect(rect(), QColor(theme::bar));
+}
+
+QMenu* SequencePanel::newMenu() {
+    auto* menu = new QMenu(this);
+    menu->addAction(icon("paintbrush"), tr("Painted: starts nowhere, with a brush"), this,
+                    [this] { session_.addCorrection(maskOf(std::make_shared<mask::Brush>()), tr("new correction")); });
+    menu->addAction(icon("linear-gradient"), tr("Graded: with a linear gradient"), this, [this] {
+        session_.addCorrection(maskOf(mask::LinearGradient::kindInfo.makeFor(session_.renderer().photo().size())), tr("new correction"));
+    });
+    menu->addAction(icon("maximize"), tr("Everywhere"), this, [this] {
+        mask::Mask mask;
+        mask.startsEverywhere = true;
+        session_.addCorrection(mask, tr("new correction"));
+    });
+    menu->addSeparator();
+    QAction* same = menu->addAction(icon("copy"), tr("Same mask as the selected one"), this, [this] {
+        session_.addCorrection(session_.correction()->mask, tr("new correction with the same mask"));
+    });
+    QAction* inverse = menu->addAction(icon("contrast"), tr("The inverse of the selected mask"), this, [this] {
+        mask::Mask mask = session_.correction()->mask;
+        mask.inverted = !mask.inverted;
+        session_.addCorrection(mask, tr("new correction with the inverse mask"));
+    });
+    connect(menu, &QMenu::aboutToShow, this, [this, same, inverse] {
+        same->setEnabled(session_.correction());
+        inverse->setEnabled(session_.correction());
+    });
+    return menu;
+}
+
+void SequencePanel::refresh() {
+    QList<document::Id> shown, wanted;
+    for (const auto& [id, card] : cards_) shown.append(id);
+    if (session_.isOpen()) {
+        for (const auto& correction : session_.document()->corrections) wanted.append(correction->id);
+    }
+    new_->setEnabled(session_.isOpen());
+    if (!session_.isOpen() || !photo_ || shown != wanted) rebuild();
+    also_.remove(session_.selectedCorrection());
+    showStates();
+    showPictures();
+}
+
+void SequencePanel::rebuild() {
+    auto* layout = static_cast<QHBoxLayout*>(strip_->layout());
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    cards_.clear();
+    photo_ = result_ = nullptr;
+    if (!session_.isOpen()) return;
+    const auto arrow = [&] {
+        auto* label = new QLabel(QString(QChar(0x203a)), strip_);
+        label->setProperty("quiet", true);
+        layout->addWidget(label);
+    };
+    photo_ = new Card(tr("Photo"), false, strip_);
+    photo_->setObjectName("card-photo");
+    connect(photo_, &Card::pressed, this, [this] {
+        also_.clear();
+        session_.selectCorrection(0);
+        refresh();
+    });
+    layout->addWidget(photo_);
+    for (const auto& correction : session_.document()->corrections) {
+        arrow();
+        layout->addWidget(addCorrectionCard(*correction));
+    }
+    arrow();
+    result_ = new Card(tr("Result"), false, strip_);
+    result_->setObjectName("card-result");
+    layout->addWidget(result_);
+    layout->addStretch(1);
+}
+
+Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
+    const document::Id id = correction.id;
+    auto* card = new Card(QString::fromStdString(correction.name), true, strip_);
+    card->setObjectName(QString("card-%1").arg(id));
+    connect(card, &Card::pressed, this, [this, id](Qt::KeyboardModifiers modifiers) { press(id, modifiers); });
+    connect(card, &Card::renamed, this, [this, id](const QString& name) {
+        session_.commit(document::withCorrection(*session_.document(), id, [&](document::Correction& c) { c.name = name.toStdString(); }), tr("rename correction"));
+    });
+    connect(card, &Card::switched, this, [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
+    connect(card, &Card::removeWanted, this, &SequencePanel::removeSelected);
+    connect(card, &Card::dragged, this, [this](QPoint global) {
+        auto* strip = static_cast<Strip*>(strip_);
+        const int index = dropIndex(global);
+        strip->markX = index < cards_.size() ? cards_[index].second->x() - 10 : result_->x() - 10;
+        strip->update();
+    });
+    connect(card, &Card::dropped, this, [this, id](QPoint global) { drop(id, global); });
+    connect(card, &Card::menuWanted, this, [this, id](QPoint global) { showCardMenu(id, global); });
+    cards_.append({id, card});
+    return card;
+}
+
+void SequencePanel::showStates() {
+    if (!session_.isOpen() || !photo_) return;
+    const base::Size size = session_.renderer().photo().size();
+    photo_->setState(tr("Photo"), tr("%1 × %2").arg(size.width).arg(size.height), true, session_.selectedCorrection() == 0, false, {});
+    result_->setState(tr("Result"), {}, true, false, false, {});
+    for (const auto& [id, card] : cards_) {
+        const document::Correction* correction = document::findCorrection(*session_.document(), id);
+        if (!correction) continue;
+        card->setState(QString::fromStdString(correction->name), tr("%1 %").arg(correction->strengthPct, 0, 'f', 0), correction->enabled,
+                       id == session_.selectedCorrection(), also_.contains(id), threadColour(correction->threadColour));
+    }
+}
+
+void SequencePanel::showPictures() {
+    if (!photo_) return;
+    photo_->setPicture(pictures_.pictures().photo);
+    result_->setPicture(pictures_.pictures().result);
+    for (const auto& [id, card] : cards_) card->setPicture(pictures_.pictures().corrections.value(id));
+}
+
+void SequencePanel::press(document::Id id, Qt::KeyboardModifiers modifiers) {
+    if (modifiers & Qt::ControlModifier && id != session_.selectedCorrection()) {
+        also_.contains(id) ? void(also_.remove(id)) : void(also_.insert(id));
+    } else if (!also_.contains(id)) {
+        also_.clear();
+        session_.selectCorrection(id);
+    }
+    showStates();
+}
+
+QList<document::Id> SequencePanel::selected() const {
+    QList<document::Id> ids(also_.begin(), also_.end());
+    if (session_.correction()) ids.append(session_.selectedCorrection());
+    return ids;
+}
+
+void SequencePanel::setEnabled(const QList<document::Id>& ids, bool on) {
+    document::DocumentPtr next = session_.document();
+    for (const document::Id id : ids) next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
+    session_.commit(next, on ? tr("correction on") : tr("correction off"));
+}
+
+void SequencePanel::toggleSelected() {
+    if (session_.correction()) setEnabled(selected(), !session_.correction()->enabled);
+}
+
+void SequencePanel::removeSelected() {
+    if (selected().isEmpty()) return;
+    document::DocumentPtr next = session_.document();
+    for (const document::Id id : selected()) next = document::withoutCorrection(*next, id);
+    also_.clear();
+    session_.commit(next, tr("remove correction"));
+}
+
+// Before which card a drop at this place would go.
+int SequencePanel::dropIndex(QPoint global) const {
+    const int x = strip_->mapFromGlobal(global).x();
+    int index = 0;
+    while (index < cards_.size() && x > cards_[index].second->geometry().center().x()) ++index;
+    return index;
+}
+
+void SequencePanel::drop(document::Id id, QPoint global) {
+    auto* strip = static_cast<Strip*>(strip_);
+    strip->markX.reset();
+    strip->update();
+    const int from = document::indexOf(*session_.document(), id);
+    int to = dropIndex(global);
+    if (to > from) --to;  // its own place closes behind it
+    if (to == from) return;
+    session_.commit(document::withCorrectionMoved(*session_.document(), id, static_cast<std::size_t>(to)), tr("reorder corrections"));
+}
+
+void SequencePanel::showCardMenu(document::Id id, QPoint global) {
+    session_.selectCorrection(id);
+    QMenu menu;
+    menu.addAction(tr("Rename\tF2"), this, [this, id] {
+        for (const auto& [cardId, card] : cards_) {
+            if (cardId == id) card->rename();
+        }
+    });
+    menu.addAction(tr("Duplicate\tCtrl+D"), &session_, &Session::duplicateCorrection);
+    QMenu* threads = menu.addMenu(tr("Thread colour"));
+    for (int i = 0; i < static_cast<int>(check::threadColours.size()); ++i) {
+        QPixmap swatch(16, 16);
+        swatch.fill(threadColour(i));
+        const std::string_view label = check::threadColours[static_cast<std::size_t>(i)].label;
+        threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this, [this, id, i] {
+            session_.commit(document::withCorrection(*session_.document(), id,
+                                                     [=](document::Correction& c) {
+                                                         c.threadColour = i;
+                                                         c.threadColourChosen = true;
+                                                     }),
+                            tr("thread colour"));
+        });
+    }
+    menu.addSeparator();
+    menu.addAction(tr("Remove\tDelete"), this, &SequencePanel::removeSelected);
+    menu.exec(global);
+}
+
+}  // namespace dimhem::ui

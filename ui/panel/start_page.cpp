@@ -1,0 +1,162 @@
+#include "ui/panel/start_page.h"
+
+#include <QAbstractButton>
+#include <QDragEnterEvent>
+#include <QFileInfo>
+#include <QLabel>
+#include <QMimeData>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "core/io/document_file.h"
+#include "ui/control/icon.h"
+#include "ui/control/stitch.h"
+#include "ui/control/theme.h"
+#include "ui/session/demo_set.h"
+#include "ui/session/document_jobs.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int columnWidth = 760;
+
+QPixmap thumbnailOf(const QString& path) {
+    QPixmap pixmap;
+    if (const auto png = io::readThumbnail(path.toStdString())) pixmap.loadFromData(png->data(), static_cast<uint>(png->size()), "PNG");
+    return pixmap;
+}
+
+// A card with a picture, a name and one sentence.
+class DemoCard final : public QAbstractButton {
+public:
+    DemoCard(const Demo& demo, QWidget* parent) : QAbstractButton(parent), demo_(demo), picture_(thumbnailOf(demo.path)) {
+        setFixedSize(368, 132);
+        setCursor(Qt::PointingHandCursor);
+        setAccessibleName(tr("Open the demo photo %1").arg(demo.name));
+        setToolTip(demo.path);
+        setObjectName("demo-" + demo.name);
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(underMouse() ? theme::raised : theme::panel));
+        painter.drawRoundedRect(rect(), 6, 6);
+        if (hasFocus()) {
+            painter.setBrush(Qt::NoBrush);
+            painter.setPen(stitchPen(QColor(theme::bright), 1.5));
+            painter.drawRoundedRect(QRectF(rect()).adjusted(1, 1, -1, -1), 6, 6);
+        }
+        const QRect frame(12, 12, 162, 108);
+        if (!picture_.isNull()) {
+            QRect target(QPoint(), picture_.size().scaled(frame.size(), Qt::KeepAspectRatio));
+            target.moveCenter(frame.center());
+            painter.drawPixmap(target, picture_);
+        }
+        QFont bold = font();
+        bold.setWeight(QFont::DemiBold);
+        painter.setFont(bold);
+        painter.setPen(QColor(theme::text));
+        painter.drawText(QRect(188, 14, width() - 200, 18), Qt::AlignVCenter, demo_.name);
+        painter.setFont(font());
+        painter.setPen(QColor(theme::quiet));
+        painter.drawText(QRect(188, 38, width() - 200, 86), Qt::TextWordWrap, demo_.sentence);
+    }
+
+private:
+    Demo demo_;
+    QPixmap picture_;
+};
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("quiet", true);
+    return label;
+}
+
+}  // namespace
+
+StartPage::StartPage(QWidget* parent) : QWidget(parent) {
+    setAcceptDrops(true);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    refresh();
+}
+
+void StartPage::refresh() {
+    delete body_;
+    body_ = new QWidget(this);
+    body_->setFixedWidth(columnWidth);
+    auto* layout = new QVBoxLayout(body_);
+    layout->setSpacing(10);
+    auto* title = new QLabel("Dim Hem", body_);
+    QFont large = font();
+    large.setPixelSize(26);
+    large.setWeight(QFont::DemiBold);
+    title->setFont(large);
+    layout->addWidget(title);
+    layout->addWidget(heading(tr("Correct part of a photo without the correction spilling past its edge."), body_));
+    layout->addSpacing(10);
+    auto* open = new QPushButton(icon("folder-open"), tr("Open photo"), body_);
+    open->setObjectName("open-photo");
+    open->setToolTip(tr("JPEG, PNG, TIFF, WebP or OpenEXR, or a saved document (Ctrl+O). Or drop one here."));
+    open->setAccessibleName(open->text());
+    open->setFixedWidth(150);
+    connect(open, &QAbstractButton::clicked, this, &StartPage::openWanted);
+    layout->addWidget(open);
+    addRecent(layout, body_);
+    addDemos(layout, body_);
+    static_cast<QVBoxLayout*>(this->layout())->addWidget(body_, 0, Qt::AlignCenter);
+}
+
+void StartPage::addRecent(QVBoxLayout* layout, QWidget* body) {
+    const QStringList recent = DocumentJobs::recentFiles();
+    if (recent.isEmpty()) return;
+    layout->addSpacing(12);
+    layout->addWidget(heading(tr("Opened last"), body));
+    for (const QString& path : recent) {
+        auto* button = new QPushButton(QFileInfo(path).fileName(), body);
+        button->setToolTip(path);
+        button->setFlat(true);
+        button->setStyleSheet("text-align: left; border: none; background: transparent; padding: 2px 4px; text-decoration: underline;");
+        button->setCursor(Qt::PointingHandCursor);
+        connect(button, &QAbstractButton::clicked, this, [this, path] { Q_EMIT fileWanted(path); });
+        layout->addWidget(button, 0, Qt::AlignLeft);
+    }
+}
+
+void StartPage::addDemos(QVBoxLayout* layout, QWidget* body) {
+    const QList<Demo> demos = demoSet();
+    if (demos.isEmpty()) return;
+    layout->addSpacing(12);
+    layout->addWidget(heading(tr("Photos to try it on"), body));
+    auto* grid = new QGridLayout;
+    grid->setSpacing(12);
+    for (int i = 0; i < demos.size(); ++i) {
+        auto* card = new DemoCard(demos[i], body);
+        connect(card, &QAbstractButton::clicked, this, [this, path = demos[i].path] { Q_EMIT fileWanted(path); });
+        grid->addWidget(card, i / 2, i % 2);
+    }
+    layout->addLayout(grid);
+}
+
+void StartPage::paintEvent(QPaintEvent*) {
+    QPainter(this).fillRect(rect(), QColor(theme::bar));
+}
+
+void StartPage::dragEnterEvent(QDragEnterEvent* event) {
+    const QList<QUrl> urls = event->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void StartPage::dropEvent(QDropEvent* event) {
+    event->acceptProposedAction();
+    Q_EMIT fileWanted(event->mimeData()->urls().front().toLocalFile());
+}
+
+}  // namespace dimhem::ui

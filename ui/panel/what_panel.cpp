@@ -1,0 +1,249 @@
+#include "ui/panel/what_panel.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QToolButton>
+
+#include "core/adjust/registry.h"
+#include "core/adjust/white_balance.h"
+#include "core/colour/icc.h"
+#include "core/io/metadata.h"
+#include "core/task/probe.h"
+#include "ui/control/icon.h"
+#include "ui/control/switch.h"
+#include "ui/control/theme.h"
+#include "ui/panel/bound_slider.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int pickRadiusPx = 3;  // the area read is 7 pixels wide
+
+QString depthWords(const image::Photo& photo) {
+    switch (photo.samples.type()) {
+        case image::SampleType::u8: return QObject::tr("8 bits a channel");
+        case image::SampleType::u16: return QObject::tr("16 bits a channel");
+        case image::SampleType::f32: return photo.linear ? QObject::tr("float, linear light") : QObject::tr("float");
+    }
+    return {};
+}
+
+}  // namespace
+
+WhatPanel::WhatPanel(Session& session, QWidget* parent) : PanelFrame(tr("WHAT"), parent), session_(session) {
+    // Later, not at once: the change may come from a control that is part of what is built anew.
+    const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &WhatPanel::refresh, Qt::QueuedConnection); };
+    connect(&session_, &Session::opened, this, [this, refreshSoon] {
+        rebuildNext();
+        refreshSoon();
+    });
+    connect(&session_, &Session::documentChanged, this, refreshSoon);
+    connect(&session_, &Session::selectionChanged, this, refreshSoon);
+    refresh();
+}
+
+void WhatPanel::refresh() {
+    const document::Correction* correction = session_.correction();
+    setThread(correction ? threadColour(correction->threadColour) : QColor());
+    show(structure());
+}
+
+QString WhatPanel::structure() const {
+    if (!session_.isOpen()) return "closed";
+    const document::Correction* correction = session_.correction();
+    if (!correction) return "photo";
+    QString structure = QString::number(correction->id);
+    for (const document::AdjustmentUse& use : correction->adjustments) {
+        structure += QString(" %1%2%3").arg(use.id).arg(use.enabled ? '+' : '-').arg(folded_.contains(use.id) ? 'f' : 'o');
+    }
+    return structure;
+}
+
+void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
+    setAside({});
+    if (!session_.isOpen()) return;
+    const document::Correction* correction = session_.correction();
+    if (!correction) {
+        addFacts(layout, body);
+        layout->addStretch(1);
+        return;
+    }
+    const auto count = correction->adjustments.size();
+    setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
+    auto* strength = boundSlider(document::strengthSpec, tr("strength"), session_, body, [this](const document::Document& d, double value) {
+        return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) { c.strengthPct = value; });
+    });
+    strength->setObjectName("strength");
+    onRefresh([this, strength] {
+        if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
+    });
+    layout->addWidget(strength);
+    for (const document::AdjustmentUse& use : correction->adjustments) addAdjustment(layout, body, use);
+    layout->addSpacing(6);
+    layout->addWidget(separator(body));
+    layout->addSpacing(8);
+    addAdjustmentMenu(layout, body);
+    layout->addStretch(1);
+}
+
+void WhatPanel::addFacts(QBoxLayout* layout, QWidget* body) {
+    const image::Photo& photo = session_.renderer().photo().photo();
+    setAside(tr("the photo"));
+    QList<std::pair<QString, QString>> facts = {
+        {tr("Format"), QString::fromStdString(photo.format)},
+        {tr("Size"), tr("%1 × %2 px").arg(photo.size().width).arg(photo.size().height)},
+        {tr("Depth"), depthWords(photo)},
+        {tr("Profile"), photo.profile.empty() ? tr("none, taken as sRGB") : QString::fromStdString(colour::profileName(photo.profile))},
+        {tr("Alpha"), photo.samples.hasAlpha() ? tr("yes") : tr("no")},
+    };
+    for (const auto& [name, value] : io::readableFacts(photo.metadata)) {
+        facts.append({QString::fromStdString(name), QString::fromStdString(value)});
+    }
+    for (const auto& [name, value] : facts) {
+        auto* row = new QHBoxLayout;
+        QLabel* label = quietLabel(name, body);
+        label->setFixedWidth(88);
+        auto* text = new QLabel(value, body);
+        text->setWordWrap(true);
+        text->setTextInteractionFlags(Qt::TextSelectableByMouse);
+        row->addWidget(label, 0, Qt::AlignTop);
+        row->addWidget(text, 1);
+        layout->addLayout(row);
+    }
+    layout->addSpacing(10);
+    layout->addWidget(quietLabel(tr("The photo's file is never changed."), body));
+}
+
+void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {
+    layout->addSpacing(4);
+    layout->addWidget(separator(body));
+    const QString name = words(use.kind->label);
+    const document::Id id = use.id;
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 5, 0, 1);
+    const bool folded = folded_.contains(id);
+    QToolButton* fold = iconButton(folded ? "chevron-right" : "chevron-down", tr("Fold %1").arg(name), tr("Fold or open"), body);
+    fold->setIconSize({12, 12});
+    fold->setObjectName(QString("fold-%1").arg(id));
+    connect(fold, &QAbstractButton::clicked, this, [this, id] {
+        folded_.contains(id) ? void(folded_.remove(id)) : void(folded_.insert(id));
+        QMetaObject::invokeMethod(this, &WhatPanel::refresh, Qt::QueuedConnection);
+    });
+    auto* label = new QLabel(name, body);
+    label->setProperty("heading", true);
+    label->setToolTip(words(use.kind->tip));
+    QToolButton* remove = iconButton("x", tr("Remove %1").arg(name), tr("Remove this adjustment"), body);
+    remove->setIconSize({12, 12});
+    remove->setObjectName(QString("remove-%1").arg(id));
+    connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
+        session_.commit(document::withoutAdjustment(*session_.document(), session_.selectedCorrection(), id), tr("remove %1").arg(name.toLower()));
+    });
+    auto* enabled = new Switch(tr("%1 on").arg(name), tr("This adjustment on or off"), body);
+    enabled->setChecked(use.enabled);
+    enabled->setObjectName(QString("enabled-%1").arg(id));
+    connect(enabled, &QAbstractButton::clicked, this, [this, id, name](bool on) {
+        session_.commit(document::withAdjustment(*session_.document(), session_.selectedCorrection(), id,
+                                                 [=](document::AdjustmentUse& u) { u.enabled = on; }),
+                        on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()));
+    });
+    row->addWidget(fold);
+    row->addWidget(label, 1);
+    row->addWidget(remove);
+    row->addWidget(enabled);
+    layout->addLayout(row);
+    if (!folded) addParameters(layout, body, use);
+}
+
+void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {
+    const document::Id id = use.id;
+    for (std::size_t i = 0; i < use.kind->params.size(); ++i) {
+        const base::ParamSpec& spec = use.kind->params[i];
+        const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
+        const auto changed = [this, id, i](const document::Document& document, double value) {
+            return document::withAdjustment(document, session_.selectedCorrection(), id,
+                                            [=](document::AdjustmentUse& u) { u.values[i] = value; });
+        };
+        if (spec.toggle) {
+            auto* toggle = new ValueSwitch(spec, body);
+            toggle->setObjectName(words(spec.id));
+            onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
+            connect(toggle, &ValueSwitch::changed, this, [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
+            layout->addWidget(toggle);
+            continue;
+        }
+        auto* slider = boundSlider(spec, step, session_, body, changed);
+        slider->setObjectName(words(spec.id));
+        onRefresh([this, slider, id, i] { slider->setValue(valueOf(id, i)); });
+        slider->setEnabled(use.enabled);
+        layout->addWidget(slider);
+    }
+    if (use.kind == &adjust::whiteBalance) addNeutralPicker(layout, body, id);
+}
+
+double WhatPanel::valueOf(document::Id use, std::size_t param) const {
+    const document::AdjustmentUse* found = session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
+    return found ? found->values[param] : 0;
+}
+
+void WhatPanel::addNeutralPicker(QBoxLayout* layout, QWidget* body, document::Id use) {
+    auto* pick = new QPushButton(icon("pipette"), tr("Pick a neutral"), body);
+    pick->setObjectName("pick-neutral");
+    pick->setToolTip(tr("Then press on something in the photo that should be neutral grey. Esc gives up."));
+    pick->setAccessibleName(pick->text());
+    connect(pick, &QAbstractButton::clicked, this, [this, use] { pickNeutral(use); });
+    auto* row = new QHBoxLayout;
+    row->addWidget(pick);
+    row->addStretch(1);
+    layout->addLayout(row);
+}
+
+void WhatPanel::pickNeutral(document::Id use) {
+    const document::Id correction = session_.selectedCorrection();
+    session_.pick([this, use, correction](base::Point place) {
+        // The picture as it arrives at this correction is what the white balance will act on.
+        render::Comparison arriving;
+        arriving.stopBefore = correction;
+        const auto colour = task::colourAt(session_.renderer(), render::Sequence(session_.document(), arriving), place, pickRadiusPx);
+        if (!colour) {
+            session_.say(tr("That place lies outside the photo."));
+            return;
+        }
+        session_.commit(document::withAdjustment(*session_.document(), correction, use,
+                                                 [&](document::AdjustmentUse& u) { u.values = adjust::whiteBalanceFor(*colour); }),
+                        tr("pick a neutral"));
+    });
+}
+
+void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
+    auto* button = new QPushButton(icon("plus"), tr("Add adjustment"), body);
+    button->setProperty("stitched", true);
+    button->setObjectName("add-adjustment");
+    button->setToolTip(tr("Listed by the fault they cure"));
+    button->setAccessibleName(button->text());
+    auto* menu = new QMenu(button);
+    QString listed;
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
+        if (const QString cures = words(kind->cures); cures != listed) {
+            menu->addSection(cures);
+            QAction* heading = menu->addAction(cures);
+            heading->setEnabled(false);
+            listed = cures;
+        }
+        QAction* action = menu->addAction(words(kind->label));
+        action->setToolTip(words(kind->tip));
+        connect(action, &QAction::triggered, this, [this, kind] {
+            session_.commit(document::withNewAdjustment(*session_.document(), session_.selectedCorrection(), *kind).document,
+                            tr("add %1").arg(words(kind->label).toLower()));
+        });
+    }
+    button->setMenu(menu);
+    auto* row = new QHBoxLayout;
+    row->addWidget(button);
+    row->addStretch(1);
+    layout->addLayout(row);
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,36 @@
+// What: the adjustments of the selected correction, each built from its own description. With the photo itself
+// selected: its facts.
+#pragma once
+
+#include <QSet>
+
+#include "ui/panel/panel_frame.h"
+#include "ui/session/session.h"
+
+class QBoxLayout;
+
+namespace dimhem::ui {
+
+class WhatPanel final : public PanelFrame {
+    Q_OBJECT
+
+public:
+    WhatPanel(Session& session, QWidget* parent);
+
+private:
+    void refresh();
+    QString structure() const;
+    void build(QVBoxLayout* layout, QWidget* body) override;
+    void addFacts(QBoxLayout* layout, QWidget* body);
+    void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
+    void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
+    void addNeutralPicker(QBoxLayout* layout, QWidget* body, document::Id use);
+    void addAdjustmentMenu(QBoxLayout* layout, QWidget* body);
+    double valueOf(document::Id use, std::size_t param) const;
+    void pickNeutral(document::Id use);
+
+    Session& session_;
+    QSet<document::Id> folded_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,109 @@
+#include "ui/session/frame_thread.h"
+
+#include "core/colour/srgb.h"
+#include "core/image/tiles.h"
+#include "core/task/probe.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+// A frame that has only just begun is let finish, so that something is always shown while the hand moves on.
+constexpr auto patience = std::chrono::milliseconds(120);
+
+}  // namespace
+
+QImage imageOf(const render::DisplayTile& tile) {
+    const base::Size size = tile.size();
+    QImage image(size.width, size.height, QImage::Format_RGB32);
+    for (int y = 0; y < size.height; ++y) {
+        std::copy_n(tile.row(y).data(), size.width, reinterpret_cast<std::uint32_t*>(image.scanLine(y)));
+    }
+    return image;
+}
+
+FrameThread::FrameThread(QObject* parent) : QObject(parent) {
+    qRegisterMetaType<PointerColours>();
+    thread_ = std::thread([this] { run(); });
+}
+
+FrameThread::~FrameThread() {
+    {
+        const std::lock_guard lock(mutex_);
+        quit_ = true;
+        next_.reset();
+        current_.cancel();
+    }
+    wake_.notify_one();
+    thread_.join();
+}
+
+void FrameThread::request(ViewRequest request) {
+    {
+        const std::lock_guard lock(mutex_);
+        next_ = std::move(request);
+        if (busy_ && std::chrono::steady_clock::now() - begun_ > patience) current_.cancel();
+    }
+    wake_.notify_one();
+}
+
+void FrameThread::clear() {
+    const std::lock_guard lock(mutex_);
+    next_.reset();
+    current_.cancel();
+}
+
+bool FrameThread::isIdle() const {
+    const std::lock_guard lock(mutex_);
+    return !busy_ && !next_;
+}
+
+void FrameThread::run() {
+    std::unique_lock lock(mutex_);
+    while (true) {
+        wake_.wait(lock, [this] { return quit_ || next_; });
+        if (quit_) return;
+        const ViewRequest request = std::move(*next_);
+        next_.reset();
+        current_ = base::CancelSource();
+        busy_ = true;
+        begun_ = std::chrono::steady_clock::now();
+        const base::CancelToken cancel = current_.token();
+        lock.unlock();
+        const bool whole = serve(request, cancel);
+        lock.lock();
+        busy_ = false;
+        if (whole && !next_) Q_EMIT finished();
+    }
+}
+
+bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
+    const render::Renderer& renderer = *request.renderer;
+    const int level = request.frame.level;
+    const bool whole = render::renderFrame(renderer, request.frame, {}, cancel,
+                                           [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+                                               Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
+                                           });
+    if (!whole) return false;
+    {
+        const std::lock_guard lock(mutex_);
+        if (next_) return false;  // the frame is what the hand waits for; the rest can come with the next
+    }
+    const render::Sequence after(request.frame.document, request.frame.view.comparison);
+    const mask::Area all{base::rectOf(image::levelSize(renderer.photo().size(), request.overviewLevel)), request.overviewLevel};
+    render::View plain = request.frame.view;
+    plain.maskView = render::MaskView::none;
+    Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
+    if (request.pointer) {
+        render::Comparison asItWas;
+        asItWas.allOff = true;
+        const auto old = task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
+        const auto now = task::colourAt(renderer, after, *request.pointer, 0);
+        if (old && now) {
+            Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old), colour::encodedFromLinear(*now)});
+        }
+    }
+    return true;
+}
+
+}  // namespace dimhem::ui

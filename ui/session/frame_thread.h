@@ -1,0 +1,63 @@
+// Renders frames for the canvas on a thread of its own (and, within it, on all cores); the window's thread never
+// renders. Only the newest request counts.
+#pragma once
+
+#include <QImage>
+#include <QObject>
+#include <condition_variable>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+#include "core/colour/types.h"
+#include "core/render/frame.h"
+
+namespace dimhem::ui {
+
+struct ViewRequest {
+    std::shared_ptr<const render::Renderer> renderer;
+    render::FrameRequest frame;
+    int overviewLevel = 0;              // the whole photo at this level comes after the frame
+    std::optional<base::Point> pointer; // a place of the photo to read the colour at, before and after
+};
+
+struct PointerColours {
+    base::Point place;
+    colour::EncodedRgb before, after;
+};
+
+QImage imageOf(const render::DisplayTile& tile);
+
+class FrameThread final : public QObject {
+    Q_OBJECT
+
+public:
+    explicit FrameThread(QObject* parent = nullptr);
+    ~FrameThread() override;
+
+    void request(ViewRequest request);
+    void clear();  // nothing to render any more
+    bool isIdle() const;
+
+Q_SIGNALS:
+    // From the rendering threads; connect queued.
+    void tileReady(int level, const QRect& rect, const QImage& pixels);
+    void overviewReady(const QImage& pixels);
+    void pointerRead(const dimhem::ui::PointerColours& colours);
+    void finished();  // the newest request is done
+
+private:
+    void run();
+    bool serve(const ViewRequest& request, const base::CancelToken& cancel);
+
+    mutable std::mutex mutex_;
+    std::condition_variable wake_;
+    std::optional<ViewRequest> next_;
+    base::CancelSource current_;
+    bool busy_ = false;
+    std::chrono::steady_clock::time_point begun_;
+    bool quit_ = false;
+    std::thread thread_;
+};
+
+}  // namespace dimhem::ui

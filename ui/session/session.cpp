@@ -1,0 +1,252 @@
+#include "ui/session/session.h"
+
+#include "core/adjust/light.h"
+#include "core/document/edits.h"
+#include "core/task/probe.h"
+
+namespace dimhem::ui {
+
+using namespace document;
+
+void Session::start(task::Opened what) {
+    history_.emplace(what.document);
+    history_->markSaved();
+    renderer_ = std::make_shared<const render::Renderer>(what.photo, std::make_shared<render::TileCache>());
+    origin_ = std::move(what);
+    correction_ = document()->corrections.empty() ? 0 : document()->corrections.front()->id;
+    part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    before_ = false;
+    held_ = Held::nothing;
+    hoveredPart_ = 0;
+    pick_ = nullptr;
+    Q_EMIT opened();
+}
+
+void Session::close() {
+    history_.reset();
+    origin_.reset();
+    renderer_.reset();
+    correction_ = part_ = hoveredPart_ = 0;
+    pick_ = nullptr;
+    Q_EMIT opened();
+}
+
+QString Session::name() const {
+    const auto& path = origin_->documentPath.empty() ? origin_->photoPath : origin_->documentPath;
+    return QString::fromStdString(path.stem().string());
+}
+
+bool Session::isSaved() const {
+    return history_->isSaved();
+}
+
+void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path) {
+    origin_->documentPath = path;
+    // What was written may meanwhile have been worked on; only the very version that went to the disk is saved.
+    history_->markSaved(asWritten);
+    Q_EMIT savedChanged();
+}
+
+void Session::changed() {
+    keepSelectionValid();
+    Q_EMIT documentChanged();
+    Q_EMIT pictureChanged();
+    Q_EMIT savedChanged();
+}
+
+void Session::preview(DocumentPtr next) {
+    history_->preview(std::move(next));
+    Q_EMIT pictureChanged();
+}
+
+void Session::commitPreview(const QString& stepName) {
+    commit(document(), stepName);
+}
+
+void Session::dropPreview() {
+    history_->dropPreview();
+    changed();
+}
+
+void Session::commit(DocumentPtr next, const QString& stepName) {
+    history_->commit(withSuitableThread(std::move(next)), stepName.toStdString());
+    changed();
+}
+
+// The thread colour follows what lies under the mask, as part of the step that changed it.
+DocumentPtr Session::withSuitableThread(DocumentPtr document) const {
+    const Correction* selected = findCorrection(*document, correction_);
+    if (!selected) return document;
+    const int suitable = task::suitableThreadColour(*renderer_, *document, correction_);
+    if (suitable == selected->threadColour) return document;
+    return withCorrection(*document, correction_, [=](Correction& c) { c.threadColour = suitable; });
+}
+
+QString Session::undoName() const {
+    return QString::fromStdString(history_->undoName());
+}
+
+QString Session::redoName() const {
+    return QString::fromStdString(history_->redoName());
+}
+
+void Session::undo() {
+    if (!canUndo()) return;
+    history_->undo();
+    changed();
+}
+
+void Session::redo() {
+    if (!canRedo()) return;
+    history_->redo();
+    changed();
+}
+
+const Correction* Session::correction() const {
+    return isOpen() ? findCorrection(*document(), correction_) : nullptr;
+}
+
+const mask::Part* Session::part() const {
+    const Correction* selected = correction();
+    return selected ? mask::findPart(selected->mask, part_) : nullptr;
+}
+
+void Session::keepSelectionValid() {
+    const Id correctionBefore = correction_;
+    const mask::PartId partBefore = part_;
+    if (correction_ && !correction()) {
+        correction_ = document()->corrections.empty() ? 0 : document()->corrections.back()->id;
+    }
+    if (!part()) part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    hoveredPart_ = 0;
+    if (correction_ != correctionBefore || part_ != partBefore) Q_EMIT selectionChanged();
+}
+
+void Session::selectCorrection(Id id) {
+    if (id == correction_) return;
+    correction_ = id;
+    part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    hoveredPart_ = 0;
+    Q_EMIT selectionChanged();
+    Q_EMIT viewChanged();
+}
+
+void Session::selectPart(mask::PartId id) {
+    if (id == part_) return;
+    part_ = id;
+    Q_EMIT selectionChanged();
+}
+
+void Session::addCorrection(mask::Mask mask, const QString& stepName) {
+    const int after = indexOf(*document(), correction_);
+    const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
+    const Added added = withNewCorrection(*document(), index);
+    Document numbered = *added.document;
+    for (mask::PartPtr& part : mask.parts) {
+        mask::Part own = *part;
+        own.id = numbered.nextId++;
+        part = std::make_shared<const mask::Part>(std::move(own));
+    }
+    const DocumentPtr masked = withCorrection(numbered, added.id, [&](Correction& c) { c.mask = std::move(mask); });
+    correction_ = added.id;
+    part_ = 0;
+    commit(withNewAdjustment(*masked, added.id, adjust::light).document, stepName);
+    keepSelectionValid();
+    Q_EMIT selectionChanged();
+    Q_EMIT viewChanged();
+}
+
+void Session::duplicateCorrection() {
+    if (!correction()) return;
+    const Added added = withCopyOfCorrection(*document(), correction_);
+    correction_ = added.id;
+    part_ = 0;
+    commit(added.document, tr("duplicate correction"));
+    Q_EMIT selectionChanged();
+    Q_EMIT viewChanged();
+}
+
+void Session::addPart(const mask::ShapeKind& kind) {
+    if (!isOpen()) return;
+    const QString step = tr("add %1").arg(QString::fromUtf8(kind.label.data(), static_cast<int>(kind.label.size())).toLower());
+    const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
+    if (!correction()) {
+        mask::Mask mask;
+        mask.parts.push_back(std::make_shared<const mask::Part>(
+            mask::Part{0, std::string(kind.label), mask::Combine::add, false, true, 100, shape}));
+        addCorrection(std::move(mask), tr("new correction"));
+        return;
+    }
+    const bool everywhere = correction()->mask.startsEverywhere && correction()->mask.parts.empty();
+    const Added added = withNewPart(*document(), correction_, shape, everywhere ? mask::Combine::subtract : mask::Combine::add);
+    part_ = added.id;
+    commit(added.document, step);
+    Q_EMIT selectionChanged();
+}
+
+void Session::setMaskView(render::MaskView view) {
+    maskView_ = view;
+    Q_EMIT viewChanged();
+}
+
+void Session::setBefore(bool before) {
+    before_ = before;
+    Q_EMIT viewChanged();
+}
+
+void Session::setHeld(Held held) {
+    if (held == held_) return;
+    held_ = held;
+    Q_EMIT viewChanged();
+}
+
+void Session::setHoveredPart(mask::PartId id) {
+    if (id == hoveredPart_) return;
+    hoveredPart_ = id;
+    Q_EMIT viewChanged();
+}
+
+render::View Session::view() const {
+    render::View view;
+    view.selected = correction_;
+    view.maskView = maskView_;
+    if (hoveredPart_) {
+        view.part = hoveredPart_;
+        view.maskView = render::MaskView::plate;
+    }
+    view.comparison.allOff = before_ || held_ == Held::allOff;
+    if (held_ == Held::selectedOff) view.comparison.without = correction_;
+    if (held_ == Held::push) view.comparison.pushed = correction_;
+    // Comparing is for looking at the photo: no mask over it.
+    if (isComparing()) view.maskView = render::MaskView::none;
+    return view;
+}
+
+void Session::setSliding(bool sliding) {
+    if (sliding == sliding_) return;
+    sliding_ = sliding;
+    Q_EMIT viewChanged();
+}
+
+void Session::setBrush(const mask::BrushSettings& brush) {
+    if (brush == brush_) return;
+    brush_ = brush;
+    Q_EMIT brushChanged();
+}
+
+void Session::pick(std::function<void(base::Point)> answer) {
+    pick_ = std::move(answer);
+    Q_EMIT pickingChanged();
+}
+
+void Session::answerPick(std::optional<base::Point> place) {
+    const auto answer = std::exchange(pick_, nullptr);
+    if (answer && place) answer(*place);
+    Q_EMIT pickingChanged();
+}
+
+void Session::say(const QString& sentence, const QString& actionName, std::function<void()> action) {
+    Q_EMIT said(sentence, actionName, action);
+}
+
+}  // namespace dimhem::ui

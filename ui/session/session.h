@@ -1,0 +1,119 @@
+// What the window works on: the open photo, the versions of its document, what is selected and how it is looked at.
+//
+// Panels and canvas read it and change it through the functions below; none of them keeps a copy of its own. It
+// renders nothing and touches no file: see FrameThread and DocumentJobs.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <optional>
+
+#include "core/document/history.h"
+#include "core/mask/brush.h"
+#include "core/render/renderer.h"
+#include "core/task/open.h"
+
+namespace dimhem::ui {
+
+class Session final : public QObject {
+    Q_OBJECT
+
+public:
+    explicit Session(QObject* parent = nullptr) : QObject(parent) {}
+
+    // The open document. All of these need isOpen().
+    bool isOpen() const { return history_.has_value(); }
+    void start(task::Opened what);
+    void close();
+    const document::DocumentPtr& document() const { return history_->current(); }
+    const render::Renderer& renderer() const { return *renderer_; }
+    std::shared_ptr<const render::Renderer> sharedRenderer() const { return renderer_; }
+    const task::Opened& origin() const { return *origin_; }
+    QString name() const;
+    bool isSaved() const;
+    void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path);
+
+    // Edits. A gesture previews, then commits one named step; `commit` is a gesture of one move.
+    void preview(document::DocumentPtr next);
+    void commitPreview(const QString& stepName);
+    void dropPreview();
+    void commit(document::DocumentPtr next, const QString& stepName);
+    bool canUndo() const { return isOpen() && history_->canUndo(); }
+    bool canRedo() const { return isOpen() && history_->canRedo(); }
+    QString undoName() const;
+    QString redoName() const;
+    void undo();
+    void redo();
+
+    // Selection. The part selected is one of the selected correction's.
+    document::Id selectedCorrection() const { return correction_; }
+    mask::PartId selectedPart() const { return part_; }
+    const document::Correction* correction() const;  // null: none selected
+    const mask::Part* part() const;                  // null: none selected
+    void selectCorrection(document::Id id);
+    void selectPart(mask::PartId id);
+
+    // Adding, with the selection moved to what was added.
+    void addCorrection(mask::Mask mask, const QString& stepName);
+    void duplicateCorrection();
+    void addPart(const mask::ShapeKind& kind);
+
+    // Looking.
+    render::MaskView maskView() const { return maskView_; }
+    void setMaskView(render::MaskView view);
+    bool showsBefore() const { return before_; }
+    void setBefore(bool before);
+    enum class Held { nothing, allOff, selectedOff, push };
+    void setHeld(Held held);
+    Held held() const { return held_; }
+    void setHoveredPart(mask::PartId id);  // shown alone; 0: none
+    render::View view() const;
+    bool isComparing() const { return before_ || held_ != Held::nothing; }
+
+    // Grips stay away while a slider moves.
+    void setSliding(bool sliding);
+    bool isSliding() const { return sliding_; }
+
+    const mask::BrushSettings& brush() const { return brush_; }
+    void setBrush(const mask::BrushSettings& brush);
+
+    // Asks the person for a place on the photo; the next click answers, Esc gives up.
+    void pick(std::function<void(base::Point)> answer);
+    bool isPicking() const { return static_cast<bool>(pick_); }
+    void answerPick(std::optional<base::Point> place);
+
+    // A sentence for the person, in the bar over the photo, with something to do about it where there is.
+    void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
+
+Q_SIGNALS:
+    void opened();            // another document, or none
+    void documentChanged();   // a step was made or taken back
+    void pictureChanged();    // any version, also in the middle of a gesture
+    void selectionChanged();
+    void viewChanged();
+    void brushChanged();
+    void pickingChanged();
+    void savedChanged();
+    void said(const QString& sentence, const QString& actionName, const std::function<void()>& action);
+
+private:
+    void keepSelectionValid();
+    void changed();
+    document::DocumentPtr withSuitableThread(document::DocumentPtr document) const;
+
+    std::optional<task::Opened> origin_;
+    std::optional<document::History> history_;
+    std::shared_ptr<const render::Renderer> renderer_;
+    document::Id correction_ = 0;
+    mask::PartId part_ = 0;
+    mask::PartId hoveredPart_ = 0;
+    render::MaskView maskView_ = render::MaskView::none;
+    bool before_ = false;
+    bool sliding_ = false;
+    Held held_ = Held::nothing;
+    mask::BrushSettings brush_;
+    std::function<void(base::Point)> pick_;
+};
+
+}  // namespace dimhem::ui

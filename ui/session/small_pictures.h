@@ -1,0 +1,40 @@
+// The small pictures of cards and parts, made in the background after each step and kept until the next are ready.
+#pragma once
+
+#include <QHash>
+#include <QImage>
+#include <QObject>
+#include <QTimer>
+
+#include "ui/session/session.h"
+
+namespace dimhem::ui {
+
+struct PictureSet {
+    QImage photo, result;
+    QHash<document::Id, QImage> corrections;  // the masked area alone, on grey
+    QHash<mask::PartId, QImage> parts;        // of the selected correction: coverage, black to white
+};
+
+class SmallPictures final : public QObject {
+    Q_OBJECT
+
+public:
+    explicit SmallPictures(Session& session, QObject* parent = nullptr);
+    const PictureSet& pictures() const { return pictures_; }
+    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void start();
+
+    Session& session_;
+    PictureSet pictures_;
+    QTimer pause_;
+    bool running_ = false;
+    bool again_ = false;
+};
+
+}  // namespace dimhem::ui
