@@ -9,6 +9,7 @@
 #include "cli/report.h"
 #include "core/task/export.h"
 #include "core/task/open.h"
+#include "core/task/save.h"
 
 namespace dimhem::cli {
 
@@ -21,6 +22,9 @@ constexpr std::string_view usage =
       Writes the finished picture; the format follows from the name (.jpg .png .tif).
   hem mask DOCUMENT --correction NAME -o FILE [--photo FILE]
       Writes a correction's mask as a 16-bit grey picture (.png .tif).
+  hem save DOCUMENT -o FILE.dimhem [--pack] [--photo FILE]
+      Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the
+      photo inside.
   hem info FILE [--json] [--photo FILE]
       What a photo or document holds.
 
@@ -31,7 +35,7 @@ struct WrongUsage {
     std::string message;
 };
 
-// The words of a command: one input file, and options that take a value (all but --json).
+// The words of a command: one input file, and options that take a value (all but --json and --pack).
 class Arguments {
 public:
     explicit Arguments(std::span<const std::string_view> words) {
@@ -40,7 +44,7 @@ public:
             if (!word.starts_with("-")) {
                 if (!input_.empty()) throw WrongUsage{"Only one input file is taken."};
                 input_ = word;
-            } else if (word == "--json") {
+            } else if (word == "--json" || word == "--pack") {
                 options_.push_back({word, {}});
             } else if (i + 1 < words.size()) {
                 options_.push_back({word, words[++i]});
@@ -138,6 +142,15 @@ int mask(const Arguments& arguments, std::ostream& err) {
     return done ? 0 : failed(done.error(), err);
 }
 
+int save(const Arguments& arguments, std::ostream& err) {
+    arguments.allow({"-o", "--pack", "--photo"});
+    const std::filesystem::path output = arguments.need("-o");
+    const auto opened = openInput(arguments, err);
+    if (!opened) return failed(opened.error(), err);
+    const auto done = task::save(*opened, opened->document, output, arguments.find("--pack").has_value());
+    return done ? 0 : failed(done.error(), err);
+}
+
 int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
     arguments.allow({"--json", "--photo"});
     const auto opened = openInput(arguments, err);
@@ -157,6 +170,7 @@ int run(std::span<const std::string_view> arguments, std::ostream& out, std::ost
         const Arguments rest(arguments.subspan(1));
         if (arguments[0] == "render") return render(rest, err);
         if (arguments[0] == "mask") return mask(rest, err);
+        if (arguments[0] == "save") return save(rest, err);
         if (arguments[0] == "info") return info(rest, out, err);
         throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
     } catch (const WrongUsage& wrong) {

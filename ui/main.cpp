@@ -1,5 +1,7 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QSettings>
+#include <QTemporaryDir>
 #include <QTimer>
 #include <cstdio>
 
@@ -50,6 +52,10 @@ int main(int argc, char** argv) {
     }
     const QSize windowSize = sizeOf(parser.value(size));
     if (!windowSize.isValid()) return wrongUsage("--size takes a size such as 1280x800.");
+
+    // A picture for the record shows neither what this person opened last nor where their window stood.
+    const QTemporaryDir emptySettings;
+    if (parser.isSet(screenshot)) QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, emptySettings.path());
 
     dimhem::ui::MainWindow window;
     if (!file.isEmpty()) QTimer::singleShot(0, &window, [&] { window.openFile(file); });

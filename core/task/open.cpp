@@ -89,13 +89,4 @@ Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoIn
     return openPhoto(path, *bytes, workers, cancel);
 }
 
-document::DocumentPtr linkedFrom(const fs::path& path, const document::Document& document, const fs::path& photoPath) {
-    document::Document linked = document;
-    if (!photoPath.empty()) {
-        const fs::path relative = plain(photoPath).lexically_relative(plain(path).parent_path());
-        linked.photo.path = relative.empty() ? plain(photoPath).string() : relative.string();
-    }
-    return std::make_shared<const document::Document>(std::move(linked));
-}
-
 }  // namespace dimhem::task

@@ -24,8 +24,4 @@ struct Opened {
 base::Result<Opened> open(const std::filesystem::path& path, const std::optional<std::filesystem::path>& photoInstead = {},
                           const base::Workers& workers = {}, const base::CancelToken& cancel = {});
 
-// The document as it is to be written at `path`: its link to the photo relative to there.
-document::DocumentPtr linkedFrom(const std::filesystem::path& path, const document::Document& document,
-                                 const std::filesystem::path& photoPath);
-
 }  // namespace dimhem::task

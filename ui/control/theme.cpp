@@ -31,7 +31,7 @@ QToolButton { background: transparent; border: 1px solid transparent; border-rad
 QToolButton:hover { background: #3c3c3c; }
 QToolButton:pressed, QToolButton:checked { background: #4a4a4a; }
 QToolButton:focus { border-color: #d0d0d0; }
-QToolButton::menu-indicator { image: none; }
+QToolButton::menu-indicator, QPushButton::menu-indicator { image: none; }
 QComboBox { background: #1a1a1a; border: 1px solid #424242; border-radius: 3px; padding: 3px 8px; }
 QComboBox:focus { border-color: #d0d0d0; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }

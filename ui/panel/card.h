@@ -18,7 +18,7 @@ public:
     void setPicture(const QImage& picture);
     void setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected, const QColor& thread);
     void rename();
-    QSize sizeHint() const override { return {isCorrection_ ? 172 : 148, 78}; }
+    QSize sizeHint() const override { return {isCorrection_ ? 172 : 164, 78}; }
 
 Q_SIGNALS:
     void pressed(Qt::KeyboardModifiers modifiers);

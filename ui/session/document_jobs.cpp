@@ -4,15 +4,14 @@
 #include <QImage>
 #include <QSettings>
 
-#include "core/io/document_file.h"
 #include "core/io/registry.h"
+#include "core/task/save.h"
 #include "ui/session/background.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr int thumbnailPx = 320;
 constexpr int firstLookPx = 700;
 constexpr int recentCount = 8;
 
@@ -110,13 +109,8 @@ void DocumentJobs::save(const QString& path, std::function<void()> then) {
     if (isBusy() || !session_.isOpen()) return;
     begin(tr("saving"));
     const document::DocumentPtr version = session_.document();
-    const task::Opened& origin = session_.origin();
     runInBackground(
-        this,
-        [version, renderer = session_.sharedRenderer(), path = pathOf(path), photoPath = origin.photoPath, packed = origin.packedPhoto] {
-            const auto thumbnail = task::thumbnailPng(*renderer, version, thumbnailPx);
-            return io::writeDocument(path, *task::linkedFrom(path, *version, photoPath), thumbnail, packed);
-        },
+        this, [version, opened = session_.origin(), path = pathOf(path)] { return task::save(opened, version, path); },
         [this, version, path, then = std::move(then)](base::Result<void> written) {
             end();
             if (!written) {

@@ -1,0 +1,40 @@
+#include "core/task/save.h"
+
+#include "core/io/document_file.h"
+#include "core/task/export.h"
+
+namespace dimhem::task {
+
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int thumbnailPx = 320;
+constexpr std::size_t thumbnailCacheBytes = std::size_t{32} << 20;
+
+std::string relativePath(const fs::path& photo, const fs::path& document) {
+    std::error_code ignored;
+    const fs::path folder = fs::absolute(document, ignored).lexically_normal().parent_path();
+    const fs::path relative = photo.lexically_relative(folder);
+    return relative.empty() ? photo.string() : relative.string();
+}
+
+}  // namespace
+
+base::Result<void> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path, bool pack) {
+    document::Document written = *version;
+    std::vector<std::uint8_t> copy = opened.packedPhoto;
+    if (!opened.photoPath.empty()) {
+        written.photo.path = relativePath(opened.photoPath, path);
+        if (pack) {
+            auto bytes = io::readFile(opened.photoPath);
+            if (!bytes) return tl::unexpected(bytes.error());
+            copy = std::move(*bytes);
+        }
+    }
+    written.photo.packed = !copy.empty();
+    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>(thumbnailCacheBytes));
+    return io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx), copy);
+}
+
+}  // namespace dimhem::task

@@ -1,0 +1,107 @@
+#include "cli/commands.h"
+
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "core/io/registry.h"
+#include "tests/support/temp_folder.h"
+
+namespace dimhem::cli {
+
+namespace {
+
+using tests::TempFolder;
+
+struct Outcome {
+    int code;
+    std::string out, err;
+};
+
+Outcome hem(const std::vector<std::string>& words) {
+    std::ostringstream out, err;
+    const std::vector<std::string_view> views(words.begin(), words.end());
+    const int code = run(views, out, err);
+    return {code, out.str(), err.str()};
+}
+
+const std::string photo = std::string(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.jpg";
+
+std::string byHand(const TempFolder& folder) {
+    return tests::written(folder / "by-hand.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
+        "corrections": [{"name": "Foreground", "mask": {"parts": [{"kind": "linear-gradient", "full": [0, 1500], "none": [0, 900]}]},
+                         "adjustments": [{"kind": "light", "exposure": 1.2}]}]})").string();
+}
+
+}  // namespace
+
+TEST(Hem, RendersADocumentWrittenByHand) {
+    const TempFolder folder;
+    const Outcome done = hem({"render", byHand(folder), "-o", (folder / "out.png").string(), "--depth", "16"});
+    EXPECT_EQ(done.code, 0) << done.err;
+    const auto out = io::readPhoto(folder / "out.png");
+    ASSERT_TRUE(out);
+    EXPECT_EQ(out->samples.type(), image::SampleType::u16);
+    const auto in = io::readPhoto(photo);
+    float before[3], after[3];
+    in->samples.readRow(1550, 1000, 1001, before);
+    out->samples.readRow(1550, 1000, 1001, after);
+    EXPECT_GT(after[1], before[1] * 1.3f);
+    in->samples.readRow(100, 1000, 1001, before);
+    out->samples.readRow(100, 1000, 1001, after);
+    EXPECT_EQ(after[1], before[1]);
+}
+
+TEST(Hem, WritesMasksAndNamesMissingCorrections) {
+    const TempFolder folder;
+    EXPECT_EQ(hem({"mask", byHand(folder), "--correction", "Foreground", "-o", (folder / "m.png").string()}).code, 0);
+    EXPECT_TRUE(std::filesystem::exists(folder / "m.png"));
+    const Outcome wrong = hem({"mask", byHand(folder), "--correction", "Sky", "-o", (folder / "n.png").string()});
+    EXPECT_EQ(wrong.code, 1);
+    EXPECT_NE(wrong.err.find("\"Sky\""), std::string::npos);
+}
+
+TEST(Hem, SavesWhatItCanReadAgain) {
+    const TempFolder folder;
+    const std::string saved = (folder / "packed.dimhem").string();
+    EXPECT_EQ(hem({"save", byHand(folder), "-o", saved, "--pack"}).code, 0);
+    const Outcome info = hem({"info", saved, "--json"});
+    ASSERT_EQ(info.code, 0) << info.err;
+    const auto report = nlohmann::json::parse(info.out);
+    EXPECT_EQ(report["photo"]["width"], 2400);
+    EXPECT_EQ(report["photo"]["packed"], true);
+    EXPECT_EQ(report["corrections"][0]["name"], "Foreground");
+    EXPECT_EQ(report["corrections"][0]["parts"][0]["kind"], "linear-gradient");
+    EXPECT_EQ(report["corrections"][0]["active"], true);
+}
+
+TEST(Hem, InfoOfABarePhoto) {
+    const Outcome info = hem({"info", photo});
+    EXPECT_EQ(info.code, 0);
+    EXPECT_NE(info.out.find("2400 x 1600"), std::string::npos);
+}
+
+TEST(Hem, WrongUsageIsSaidAndIsNotAFailure) {
+    EXPECT_EQ(hem({}).code, 2);
+    EXPECT_EQ(hem({"--help"}).code, 0);
+    for (const std::vector<std::string>& words : std::vector<std::vector<std::string>>{
+             {"polish", "a"}, {"render"}, {"render", "a", "b"}, {"render", "a"}, {"render", "a", "-o"}, {"render", "a", "-o", "b", "--depth", "12"},
+             {"render", "a", "-o", "b", "--quality", "best"}, {"info", "a", "--depth", "8"}}) {
+        const Outcome wrong = hem(words);
+        EXPECT_EQ(wrong.code, 2);
+        EXPECT_TRUE(wrong.err.starts_with("hem: ")) << wrong.err;
+    }
+}
+
+TEST(Hem, FailuresAreOneSentence) {
+    const TempFolder folder;
+    const Outcome missing = hem({"render", (folder / "none.dimhem").string(), "-o", (folder / "o.png").string()});
+    EXPECT_EQ(missing.code, 1);
+    EXPECT_EQ(std::count(missing.err.begin(), missing.err.end(), '\n'), 1);
+    const std::string lost = tests::written(folder / "lost.json", std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}})")).string();
+    EXPECT_EQ(hem({"info", lost}).code, 1);
+    EXPECT_EQ(hem({"info", lost, "--photo", photo}).code, 0);
+}
+
+}  // namespace dimhem::cli

@@ -1,0 +1,201 @@
+#include <gtest/gtest.h>
+
+#include <set>
+
+#include "core/adjust/light.h"
+#include "core/document/edits.h"
+#include "core/document/history.h"
+#include "core/document/json_format.h"
+#include "core/mask/brush.h"
+#include "core/mask/linear_gradient.h"
+
+namespace dimhem::document {
+
+namespace {
+
+// Two corrections; the first with a gradient and two strokes and an adjustment.
+DocumentPtr someDocument() {
+    Document empty;
+    empty.photo = {"photos/a.jpg", false, "00ff", {640, 480}};
+    const Added first = withNewCorrection(empty, 9);
+    const Added gradient = withNewPart(*first.document, first.id, mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::add);
+    const mask::StrokePoint points[] = {{{10, 10}, 1}, {{50, 60.5}, 0.5}};
+    const auto brush = std::make_shared<mask::Brush>(std::vector<mask::StrokePtr>{mask::Stroke::through({}, points), mask::Stroke::through({}, points)});
+    const Added painted = withNewPart(*gradient.document, first.id, brush, mask::Combine::subtract);
+    const Added adjusted = withNewAdjustment(*painted.document, first.id, adjust::light);
+    const DocumentPtr set = withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.values[0] = -0.35; });
+    return withNewCorrection(*set, 9).document;
+}
+
+}  // namespace
+
+TEST(DocumentEdits, LeaveTheOldVersionAsItWasAndShareTheRest) {
+    const DocumentPtr before = someDocument();
+    const std::string text = toJsonText(*before);
+    const Id second = before->corrections[1]->id;
+    const DocumentPtr after = withCorrection(*before, second, [](Correction& c) { c.strengthPct = 40; });
+    EXPECT_EQ(toJsonText(*before), text);
+    EXPECT_EQ(after->corrections[0], before->corrections[0]);  // the same object
+    EXPECT_EQ(after->corrections[1]->strengthPct, 40);
+}
+
+TEST(DocumentEdits, UnknownIdsChangeNothing) {
+    const DocumentPtr document = someDocument();
+    const std::string text = toJsonText(*document);
+    EXPECT_EQ(toJsonText(*withoutCorrection(*document, 999)), text);
+    EXPECT_EQ(toJsonText(*withoutPart(*document, 999, 1)), text);
+    EXPECT_EQ(toJsonText(*withCorrectionMoved(*document, 999, 0)), text);
+    EXPECT_EQ(withCopyOfCorrection(*document, 999).id, 0);
+}
+
+TEST(DocumentEdits, CopiesHaveIdsOfTheirOwn) {
+    const DocumentPtr document = someDocument();
+    const Added copy = withCopyOfCorrection(*document, document->corrections[0]->id);
+    ASSERT_EQ(copy.document->corrections.size(), 3u);
+    std::set<Id> ids;
+    std::size_t count = 0;
+    for (const auto& correction : copy.document->corrections) {
+        ids.insert(correction->id);
+        ++count;
+        for (const auto& part : correction->mask.parts) {
+            ids.insert(part->id);
+            ++count;
+        }
+        for (const auto& use : correction->adjustments) {
+            ids.insert(use.id);
+            ++count;
+        }
+    }
+    EXPECT_EQ(ids.size(), count);
+    EXPECT_EQ(copy.document->corrections[1]->id, copy.id);
+    EXPECT_NE(copy.document->corrections[1]->name, document->corrections[0]->name);
+    EXPECT_NE(copy.document->corrections[1]->threadColour, document->corrections[0]->threadColour);
+}
+
+TEST(DocumentEdits, MoveReorders) {
+    const DocumentPtr document = someDocument();
+    const Id first = document->corrections[0]->id, second = document->corrections[1]->id;
+    EXPECT_EQ(withCorrectionMoved(*document, first, 1)->corrections[1]->id, first);
+    EXPECT_EQ(withCorrectionMoved(*document, second, 0)->corrections[0]->id, second);
+    const auto& parts = document->corrections[0]->mask.parts;
+    EXPECT_EQ(withPartMoved(*document, first, parts[1]->id, 0)->corrections[0]->mask.parts[0]->id, parts[1]->id);
+}
+
+TEST(History, UndoRestoresTheSerialisedDocumentByteForByte) {
+    History history(someDocument());
+    const std::string first = toJsonText(*history.current());
+    history.commit(withNewCorrection(*history.current(), 0).document, "new correction");
+    const std::string second = toJsonText(*history.current());
+    history.undo();
+    EXPECT_EQ(toJsonText(*history.current()), first);
+    EXPECT_EQ(history.redoName(), "new correction");
+    history.redo();
+    EXPECT_EQ(toJsonText(*history.current()), second);
+    EXPECT_EQ(history.undoName(), "new correction");
+}
+
+TEST(History, AGestureIsOneStepAndCanBeDropped) {
+    History history(someDocument());
+    const std::string first = toJsonText(*history.current());
+    const Id id = history.current()->corrections[0]->id;
+    for (int i = 0; i < 10; ++i) history.preview(withCorrection(*history.current(), id, [i](Correction& c) { c.strengthPct = i; }));
+    EXPECT_FALSE(history.canUndo());
+    history.commitPreview("strength");
+    history.preview(withoutCorrection(*history.current(), id));
+    history.dropPreview();
+    EXPECT_EQ(history.current()->corrections[0]->strengthPct, 9);
+    history.undo();
+    EXPECT_EQ(toJsonText(*history.current()), first);
+    EXPECT_FALSE(history.canUndo());
+}
+
+TEST(History, NothingChangedIsNoStepAndANewStepEndsRedo) {
+    History history(someDocument());
+    history.commitPreview("nothing");
+    EXPECT_FALSE(history.canUndo());
+    history.commit(withNewCorrection(*history.current(), 0).document, "a");
+    history.undo();
+    history.commit(withNewCorrection(*history.current(), 0).document, "b");
+    EXPECT_FALSE(history.canRedo());
+    EXPECT_EQ(history.undoName(), "b");
+}
+
+TEST(History, KnowsWhetherItIsSaved) {
+    History history(someDocument());
+    history.markSaved();
+    EXPECT_TRUE(history.isSaved());
+    history.commit(withNewCorrection(*history.current(), 0).document, "a");
+    EXPECT_FALSE(history.isSaved());
+    history.undo();
+    EXPECT_TRUE(history.isSaved());
+}
+
+TEST(JsonFormat, ComesBackAsItWas) {
+    const std::string text = toJsonText(*someDocument());
+    const auto back = fromJsonText(text);
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(toJsonText(**back), text);
+}
+
+TEST(JsonFormat, WhatIsLeftOutTakesItsUsualValue) {
+    const auto document = fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"},
+        "corrections": [{"mask": {"parts": [{"kind": "brush"}]}, "adjustments": [{"kind": "light", "exposure": 1}]}]})");
+    ASSERT_TRUE(document) << document.error().message;
+    const Correction& correction = *(*document)->corrections[0];
+    EXPECT_TRUE(correction.enabled);
+    EXPECT_EQ(correction.strengthPct, 100);
+    EXPECT_FALSE(correction.mask.startsEverywhere);
+    EXPECT_EQ(correction.mask.parts[0]->opacityPct, 100);
+    EXPECT_EQ(correction.adjustments[0].values[5], 100);  // white point
+}
+
+TEST(JsonFormat, EachWrongDocumentGetsItsCodeAndOneSentence) {
+    const auto with = [](const std::string& corrections) {
+        return R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"}, "corrections": )" + corrections + "}";
+    };
+    const std::pair<std::string, base::ErrorCode> cases[] = {
+        {"", base::ErrorCode::damaged},
+        {"{\"format\": ", base::ErrorCode::damaged},
+        {"[]", base::ErrorCode::unknownFormat},
+        {R"({"format": "something"})", base::ErrorCode::unknownFormat},
+        {R"({"format": 3})", base::ErrorCode::unknownFormat},
+        {R"({"format": "dim-hem-document", "version": 2, "photo": {"path": "a"}})", base::ErrorCode::newerVersion},
+        {R"({"format": "dim-hem-document", "version": "1"})", base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-document", "version": 1})", base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-document", "version": 1, "photo": {"path": 4}})", base::ErrorCode::invalidValue},
+        {with("7"), base::ErrorCode::invalidValue},
+        {with("[7]"), base::ErrorCode::invalidValue},
+        {with(R"([{"strength": 400}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"thread": "plaid"}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"mask": []}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"mask": {"starts": "somewhere"}}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"mask": {"parts": [{"kind": "cloud"}]}}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"mask": {"parts": [{"kind": "brush", "combine": "multiply"}]}}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"adjustments": [{"kind": "light", "exposure": "up"}]}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"adjustments": [{"kind": "light", "exposure": 50}]}])"), base::ErrorCode::invalidValue},
+        {with(R"([{"adjustments": [{"kind": "magic"}]}])"), base::ErrorCode::invalidValue},
+    };
+    for (const auto& [text, code] : cases) {
+        const auto result = fromJsonText(text);
+        ASSERT_FALSE(result) << text;
+        EXPECT_EQ(result.error().code, code) << text;
+        EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
+    }
+}
+
+TEST(Document, OnlyWhatCanChangeAPixelIsActive) {
+    const DocumentPtr document = someDocument();
+    EXPECT_TRUE(isActive(*document->corrections[0]));
+    EXPECT_FALSE(isActive(*document->corrections[1]));  // no adjustment
+    Correction off = *document->corrections[0];
+    off.enabled = false;
+    EXPECT_FALSE(isActive(off));
+    off.enabled = true;
+    off.strengthPct = 0;
+    EXPECT_FALSE(isActive(off));
+    off.strengthPct = 50;
+    off.adjustments[0].values[0] = 0;
+    EXPECT_FALSE(isActive(off));
+}
+
+}  // namespace dimhem::document

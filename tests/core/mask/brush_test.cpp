@@ -1,0 +1,195 @@
+#include "core/mask/brush.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "tests/support/plain_store.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+using tests::at;
+using tests::PlainStore;
+using tests::same;
+
+constexpr Area whole{{0, 0, 200, 150}, 0};
+
+StrokePtr stroke(std::vector<StrokePoint> points, BrushSettings brush = {}) {
+    return Stroke::through(brush, points);
+}
+
+BrushSettings brushOf(double sizePx, double softnessPct, double strengthPct) {
+    BrushSettings brush;
+    brush.sizePx = sizePx;
+    brush.softnessPct = softnessPct;
+    brush.strengthPct = strengthPct;
+    return brush;
+}
+
+CoveragePtr render(const Brush& brush, const Area& area = whole) {
+    PlainStore none(false);
+    return brush.render(area, none);
+}
+
+}  // namespace
+
+TEST(BrushMask, NStrokesOfStrengthSGiveOneMinusOneMinusSToTheN) {
+    for (const double strength : {50.0, 10.0, 3.0}) {
+        std::vector<StrokePtr> strokes(12, stroke({{{100, 75}, 1}}, brushOf(60, 30, strength)));
+        for (std::size_t n = 1; n <= strokes.size(); ++n) {
+            const Brush brush({strokes.begin(), strokes.begin() + static_cast<std::ptrdiff_t>(n)});
+            const double expected = 1 - std::pow(1 - strength / 100, static_cast<double>(n));
+            EXPECT_NEAR(at(*render(brush), 100, 75) / 65535.0, expected, 2e-4) << strength << " % x " << n;
+        }
+    }
+}
+
+TEST(BrushMask, AStrokeNeverLaysMoreThanItsStrengthHoweverItCrosses) {
+    std::vector<StrokePoint> scribble;
+    for (int i = 0; i < 40; ++i) scribble.push_back({{80.0 + 40 * (i % 2), 75}, 1});
+    const Brush brush({stroke(scribble, brushOf(50, 20, 40))});
+    EXPECT_EQ(at(*render(brush), 100, 75), std::lround(0.4 * 65535));
+}
+
+TEST(BrushMask, RemovingTakesAwayInProportion) {
+    BrushSettings eraser = brushOf(60, 0, 50);
+    eraser.removes = true;
+    const Brush brush({stroke({{{100, 75}, 1}}, brushOf(80, 0, 100)), stroke({{{100, 75}, 1}}, eraser)});
+    const auto coverage = render(brush);
+    EXPECT_NEAR(at(*coverage, 100, 75) / 65535.0, 0.5, 1e-4);
+    EXPECT_EQ(at(*coverage, 135, 75), 65535);  // inside the first, outside the second
+}
+
+TEST(BrushMask, SoftnessZeroIsAnAntiAliasedDisc) {
+    const Brush brush({stroke({{{100, 75}, 1}}, brushOf(80, 0, 100))});
+    const auto coverage = render(brush);
+    double area = 0;
+    for (int y = 0; y < 150; ++y) {
+        for (int x = 0; x < 200; ++x) {
+            const double d = std::hypot(x + 0.5 - 100, y + 0.5 - 75);
+            if (d < 39.4) {
+                EXPECT_EQ(at(*coverage, x, y), 65535);
+            }
+            if (d > 40.6) {
+                EXPECT_EQ(at(*coverage, x, y), 0);
+            }
+            area += at(*coverage, x, y) / 65535.0;
+        }
+    }
+    EXPECT_NEAR(area, 3.14159265 * 40 * 40, 12);
+}
+
+TEST(BrushMask, SpacingLeavesNoScallopsAbovePercent) {
+    // Along a straight stroke every column across its middle must show the same profile.
+    const Brush brush({stroke({{{20, 75}, 1}, {{180, 75}, 1}}, brushOf(60, 100, 100))});
+    const auto coverage = render(brush);
+    for (int y = 46; y < 105; ++y) {
+        int low = 65535, high = 0;
+        for (int x = 60; x < 140; ++x) {
+            low = std::min<int>(low, at(*coverage, x, y));
+            high = std::max<int>(high, at(*coverage, x, y));
+        }
+        EXPECT_LT(high - low, 0.01 * 65535) << "row " << y;
+    }
+}
+
+TEST(BrushMask, PaintingOnFromWhereItStoodIsTheSameAsFromTheBeginning) {
+    PlainStore store;
+    StrokePtr growing = std::make_shared<Stroke>(brushOf(40, 60, 70), StrokePoint{{20, 20}, 1});
+    const StrokePtr below = stroke({{{10, 140}, 1}, {{190, 10}, 1}}, brushOf(30, 50, 50));
+    for (int i = 0; i < 60; ++i) {
+        growing = growing->extended({{20.0 + i * 2.7, 75 + 50 * std::sin(i * 0.4)}, 0.3 + 0.01 * i});
+        const Brush brush({below, growing});
+        const auto incremental = brush.render(whole, store);
+        EXPECT_TRUE(same(*incremental, *render(brush), whole.rect.size())) << "after point " << i;
+    }
+}
+
+TEST(BrushMask, TilesTogetherAreTheWhole) {
+    const Brush brush({stroke({{{30, 30}, 1}, {{150, 120}, 1}}, brushOf(50, 40, 80)), stroke({{{150, 30}, 1}, {{40, 120}, 1}}, brushOf(25, 90, 60))});
+    const auto all = render(brush);
+    for (const int tile : {16, 33, 64}) {
+        for (int y = 0; y < 150; y += tile) {
+            for (int x = 0; x < 200; x += tile) {
+                const Area area{base::intersected({x, y, x + tile, y + tile}, whole.rect), 0};
+                const auto part = render(brush, area);
+                for (int ty = area.rect.y0; ty < area.rect.y1; ++ty) {
+                    for (int tx = area.rect.x0; tx < area.rect.x1; ++tx) {
+                        ASSERT_EQ(at(*part, tx - area.rect.x0, ty - area.rect.y0), at(*all, tx, ty)) << tx << " " << ty;
+                    }
+                }
+            }
+        }
+    }
+}
+
+TEST(BrushMask, CoarseLevelsAgreeWithTheFineOneAveraged) {
+    const Brush brush({stroke({{{40, 40}, 1}, {{150, 110}, 1}}, brushOf(50, 50, 80))});
+    const auto fine = render(brush);
+    const Area coarse{{0, 0, 50, 38}, 2};
+    const auto small = render(brush, coarse);
+    double worst = 0;
+    for (int y = 0; y < 37; ++y) {
+        for (int x = 0; x < 50; ++x) {
+            double sum = 0;
+            for (int i = 0; i < 16; ++i) sum += at(*fine, 4 * x + i % 4, 4 * y + i / 4);
+            worst = std::max(worst, std::abs(sum / 16 - at(*small, x, y)) / 65535);
+        }
+    }
+    EXPECT_LT(worst, 0.03);
+}
+
+TEST(BrushMask, KeyChangesOnlyWhereTheStrokeTouches) {
+    const Brush before({stroke({{{30, 30}, 1}}, brushOf(20, 0, 100))});
+    const auto after = before.withStroke(stroke({{{150, 100}, 1}}, brushOf(20, 0, 100)));
+    const Area near{{128, 64, 192, 128}, 0}, far{{0, 0, 64, 64}, 0};
+    EXPECT_EQ(before.keyOn(far), after->keyOn(far));
+    EXPECT_NE(before.keyOn(near), after->keyOn(near));
+}
+
+TEST(BrushMask, UntouchedAreasAreEmptyWithoutMemory) {
+    const Brush brush({stroke({{{30, 30}, 1}}, brushOf(20, 0, 100))});
+    EXPECT_TRUE(render(brush, {{100, 100, 164, 164}, 0})->isEmpty());
+}
+
+TEST(Stroke, PressureDrivesSizeAndStrengthByItsShare) {
+    BrushSettings brush = brushOf(100, 0, 100);
+    brush.pressureSizePct = 50;
+    brush.pressureStrengthPct = 100;
+    const Stroke light(brush, {{100, 75}, 0.4});
+    EXPECT_FLOAT_EQ(light.dabs()[0].radius, 35);  // 50 * (1 - 0.5 * 0.6)
+    EXPECT_FLOAT_EQ(light.dabs()[0].ceiling, 0.4f);
+}
+
+TEST(Stroke, DabsKeepTheirSpacingAcrossPoints) {
+    std::vector<StrokePoint> points;
+    for (int i = 0; i <= 100; ++i) points.push_back({{i * 1.7, 0}, 1});
+    const StrokePtr s = stroke(points, brushOf(100, 50, 100));  // spacing 8 px
+    for (std::size_t i = 1; i < s->dabs().size(); ++i) EXPECT_NEAR(s->dabs()[i].x - s->dabs()[i - 1].x, 8, 1e-3);
+}
+
+TEST(Stroke, ComesBackFromJsonAsItWas) {
+    BrushSettings brush = brushOf(33.5, 12, 7);
+    brush.removes = true;
+    const StrokePtr s = stroke({{{1.25, -40}, 0.5}, {{300, 20.75}, 1}}, brush);
+    const auto back = Stroke::fromJson(s->toJson());
+    ASSERT_TRUE(back);
+    EXPECT_EQ((*back)->toJson(), s->toJson());
+    EXPECT_EQ((*back)->brush(), brush);
+}
+
+TEST(Stroke, WrongJsonIsRefusedWithASentence) {
+    for (const char* text : {"7", "{}", R"({"points": []})", R"({"points": [[1]]})", R"({"points": [["a", 2]]})", R"({"points": [[1e9, 2]]})",
+                             R"({"points": [[1, 2, 3]]})", R"({"points": [[1, 2]], "size": -4})", R"({"points": [[1, 2]], "size": "big"})",
+                             R"({"points": [[1, 2]], "removes": 1})"}) {
+        const auto result = Stroke::fromJson(nlohmann::json::parse(text));
+        ASSERT_FALSE(result) << text;
+        EXPECT_EQ(result.error().code, base::ErrorCode::invalidValue);
+        EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
+    }
+}
+
+}  // namespace dimhem::mask

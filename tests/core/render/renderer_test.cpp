@@ -1,0 +1,260 @@
+#include "core/render/renderer.h"
+
+#include <gtest/gtest.h>
+
+#include <chrono>
+#include <mutex>
+#include <thread>
+
+#include "core/colour/ciede2000.h"
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
+#include "core/document/edits.h"
+#include "core/image/tiles.h"
+#include "core/render/frame.h"
+#include "tests/support/documents.h"
+#include "tests/support/pictures.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr base::Size photoSize{403, 301};
+
+std::shared_ptr<const PhotoSource> sourceOf(const std::shared_ptr<const image::Photo>& photo, const base::Workers& workers = {}) {
+    return *PhotoSource::make(photo, workers);
+}
+
+Renderer freshRenderer(const std::shared_ptr<const PhotoSource>& source) {
+    return Renderer(source, std::make_shared<TileCache>());
+}
+
+// The whole picture of a level, put together from tiles of one size by a number of workers.
+image::RgbPlanes assembled(const Renderer& renderer, const document::DocumentPtr& document, int level, int tilePx, const base::Workers& workers,
+                           document::Id keepBelow = 0) {
+    const base::Size size = image::levelSize(renderer.photo().size(), level);
+    const image::TileGrid grid(size, tilePx);
+    const Sequence sequence(document, {});
+    image::RgbPlanes whole(size);
+    base::parallelFor(grid.count(), workers, {}, [&](std::size_t i) {
+        const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
+        image::RgbPlanes tile(rect.size());
+        renderer.picture(sequence, {rect, level}, tile, keepBelow);
+        for (int y = 0; y < rect.height(); ++y) {
+            std::copy_n(tile.red.row(y).data(), rect.width(), whole.red.row(rect.y0 + y).data() + rect.x0);
+            std::copy_n(tile.green.row(y).data(), rect.width(), whole.green.row(rect.y0 + y).data() + rect.x0);
+            std::copy_n(tile.blue.row(y).data(), rect.width(), whole.blue.row(rect.y0 + y).data() + rect.x0);
+        }
+    });
+    return whole;
+}
+
+bool sameBits(const image::RgbPlanes& a, const image::RgbPlanes& b) {
+    for (int y = 0; y < a.size().height; ++y) {
+        for (const auto& [p, q] : {std::pair{&a.red, &b.red}, {&a.green, &b.green}, {&a.blue, &b.blue}}) {
+            if (std::memcmp(p->row(y).data(), q->row(y).data(), sizeof(float) * static_cast<std::size_t>(a.size().width)) != 0) return false;
+        }
+    }
+    return true;
+}
+
+colour::EncodedRgb pixel(const image::RgbPlanes& planes, int x, int y) {
+    const auto c = static_cast<std::size_t>(x);
+    return {planes.red.row(y)[c], planes.green.row(y)[c], planes.blue.row(y)[c]};
+}
+
+}  // namespace
+
+TEST(Renderer, AnyTileSizeAndNumberOfWorkersGivesTheSameBits) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const auto document = tests::threeCorrections();
+    for (const int level : {0, 1, 3}) {
+        const Renderer one = freshRenderer(source);
+        const image::RgbPlanes reference = assembled(one, document, level, 4096, {1, {}});
+        for (const int tilePx : {16, 61, 128, 256}) {
+            for (const int workers : {1, 2, 7}) {
+                std::mutex mutex;
+                std::mt19937 random(static_cast<std::uint32_t>(tilePx + workers));
+                const auto shake = [&](std::size_t) {
+                    const std::lock_guard lock(mutex);
+                    if (random() % 8 == 0) std::this_thread::sleep_for(std::chrono::microseconds(random() % 300));
+                };
+                const Renderer renderer = freshRenderer(source);
+                EXPECT_TRUE(sameBits(reference, assembled(renderer, document, level, tilePx, {workers, shake})))
+                    << "level " << level << ", tile " << tilePx << ", " << workers << " workers";
+            }
+        }
+    }
+}
+
+TEST(Renderer, TheLevelsOfThePhotoDoNotDependOnWorkers) {
+    const auto photo = tests::sharedPhoto({700, 530});
+    const auto one = sourceOf(photo, {1, {}}), many = sourceOf(photo, {5, {}});
+    for (int level = 1; level < one->levels(); ++level) {
+        const base::Rect all = base::rectOf(image::levelSize(photo->size(), level));
+        image::RgbPlanes a(all.size()), b(all.size());
+        one->read(all, level, a);
+        many->read(all, level, b);
+        EXPECT_TRUE(sameBits(a, b)) << level;
+    }
+}
+
+TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const auto document = tests::threeCorrections();
+    const Renderer fresh = freshRenderer(source), used = freshRenderer(source), starved(source, std::make_shared<TileCache>(1000));
+    const image::RgbPlanes reference = assembled(fresh, document, 0, 128, {1, {}});
+    for (const auto& correction : document->corrections) {
+        assembled(used, document, 0, 128, {}, correction->id);  // keeps the picture below each in turn
+        EXPECT_TRUE(sameBits(reference, assembled(used, document, 0, 128, {}, correction->id)));
+        EXPECT_TRUE(sameBits(reference, assembled(starved, document, 0, 128, {}, correction->id)));
+    }
+    EXPECT_LT(starved.cache().bytes(), 400'000u);
+}
+
+TEST(Renderer, AreasNoMaskTouchesAreThePhotoItself) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const Renderer renderer = freshRenderer(source);
+    const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 50, "points": [[60, 60]]}]}]},
+        "adjustments": [{"kind": "light", "exposure": 2}]}])");
+    const Sequence sequence(document, {});
+    image::RgbPlanes near({128, 128}), far({128, 128}), photo({128, 128});
+    EXPECT_TRUE(renderer.picture(sequence, {{0, 0, 128, 128}, 0}, near));
+    EXPECT_FALSE(renderer.picture(sequence, {{128, 128, 256, 256}, 0}, far));
+    source->read({128, 128, 256, 256}, 0, photo);
+    EXPECT_TRUE(sameBits(far, photo));
+    // Within the touched area, pixels of no coverage keep their bits too.
+    source->read({0, 0, 128, 128}, 0, photo);
+    EXPECT_EQ(pixel(near, 120, 120).r, pixel(photo, 120, 120).r);
+    EXPECT_NE(pixel(near, 60, 60).r, pixel(photo, 60, 60).r);
+}
+
+TEST(Renderer, NeutralCorrectionsLeaveEveryBit) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize, 3, image::SampleType::u16));
+    const Renderer renderer = freshRenderer(source);
+    const auto document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light"}, {"kind": "white-balance"}]}])");
+    image::RgbPlanes out(photoSize), photo(photoSize);
+    EXPECT_FALSE(renderer.picture(Sequence(document, {}), {base::rectOf(photoSize), 0}, out));
+    source->read(base::rectOf(photoSize), 0, photo);
+    EXPECT_TRUE(sameBits(out, photo));
+}
+
+TEST(Renderer, FitAgreesWithTheFullPictureScaledDown) {
+    const auto source = sourceOf(tests::sharedPhoto({640, 480}));
+    const Renderer renderer = freshRenderer(source);
+    const auto document = tests::threeCorrections();
+    const image::RgbPlanes full = assembled(renderer, document, 0, 128, {}), fit = assembled(renderer, document, 2, 128, {});
+    double sum = 0;
+    for (int y = 0; y < 120; ++y) {
+        for (int x = 0; x < 160; ++x) {
+            colour::LinearRgb mean;
+            for (int i = 0; i < 16; ++i) {
+                const auto linear = colour::linearFromEncoded(pixel(full, 4 * x + i % 4, 4 * y + i / 4));
+                mean = {mean.r + linear.r / 16, mean.g + linear.g / 16, mean.b + linear.b / 16};
+            }
+            sum += colour::ciede2000(colour::labFromLinear(mean), colour::labFromEncoded(pixel(fit, x, y)));
+        }
+    }
+    std::printf("mean CIEDE2000 between fit and full, scaled down: %.4f\n", sum / (120 * 160));
+    EXPECT_LT(sum / (120 * 160), 0.5);
+}
+
+TEST(Renderer, ComparisonsLeaveOutWhatTheySay) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const Renderer renderer = freshRenderer(source);
+    const auto document = tests::threeCorrections();
+    const auto render = [&](const Comparison& comparison, const document::DocumentPtr& d) {
+        image::RgbPlanes out(photoSize);
+        renderer.picture(Sequence(d, comparison), {base::rectOf(photoSize), 0}, out);
+        return out;
+    };
+    const document::Id second = document->corrections[1]->id;
+    Comparison without;
+    without.without = second;
+    EXPECT_TRUE(sameBits(render(without, document), render({}, document::withoutCorrection(*document, second))));
+    Comparison stop;
+    stop.stopBefore = second;
+    const auto first = document::withoutCorrection(*document::withoutCorrection(*document, second), document->corrections[2]->id);
+    EXPECT_TRUE(sameBits(render(stop, document), render({}, first)));
+    Comparison off;
+    off.allOff = true;
+    image::RgbPlanes photo(photoSize);
+    source->read(base::rectOf(photoSize), 0, photo);
+    EXPECT_TRUE(sameBits(render(off, document), photo));
+    Comparison push;
+    push.pushed = document->corrections[2]->id;  // everywhere at 15 %
+    const auto plain = render({}, document), pushed = render(push, document), rest = render({}, document::withoutCorrection(*document, document->corrections[2]->id));
+    EXPECT_NEAR(pixel(pushed, 5, 290).g - pixel(rest, 5, 290).g, 3 * (pixel(plain, 5, 290).g - pixel(rest, 5, 290).g), 1e-5);
+}
+
+TEST(Renderer, MaskViewsShowTheMask) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const Renderer renderer = freshRenderer(source);
+    const auto document = tests::documentOf(R"([{"thread": "orange", "mask": {"parts": [{"kind": "brush", "strokes": [{"size": 80, "softness": 0, "points": [[60, 60]]}]}]},
+        "adjustments": [{"kind": "light", "exposure": 2}]}])");
+    View view;
+    view.selected = document->corrections[0]->id;
+    const Sequence sequence(document, {});
+    const mask::Area area{{0, 0, 128, 128}, 0};
+    view.maskView = MaskView::plate;
+    const auto plate = renderer.display(sequence, view, area);
+    EXPECT_EQ(plate->row(60)[60], 0xffffffffu);
+    EXPECT_EQ(plate->row(120)[120], 0xff000000u);
+    view.maskView = MaskView::tint;
+    view.tintOpacity = 1;
+    EXPECT_EQ(renderer.display(sequence, view, area)->row(60)[60], 0xffe69f00u);  // the whole thread colour
+    view.maskView = MaskView::cutOut;
+    const auto cut = renderer.display(sequence, view, area);
+    EXPECT_EQ(cut->row(120)[120], 0xff525252u);
+    EXPECT_NE(cut->row(60)[60], 0xff525252u);
+}
+
+TEST(Renderer, TransparentPartsShowTheWeave) {
+    const auto source = sourceOf(tests::sharedPhoto({256, 64}, 4));
+    const Renderer renderer = freshRenderer(source);
+    const auto tile = renderer.display(Sequence(tests::documentOf("[]"), {}), {}, {{0, 0, 256, 64}, 0});
+    const std::uint32_t left = tile->row(3)[0];
+    EXPECT_EQ((left >> 16) & 0xff, left & 0xff);  // alpha 0 at the left end: the weave alone, grey
+    EXPECT_NE((tile->row(3)[250] >> 16) & 0xff, tile->row(3)[250] & 0xff);
+}
+
+TEST(RenderFrame, GivesEachVisibleTileOnceAndStopsWhenCancelled) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const Renderer renderer = freshRenderer(source);
+    FrameRequest request;
+    request.document = tests::threeCorrections();
+    request.rect = {100, 0, 300, 301};
+    std::mutex mutex;
+    std::vector<base::Rect> tiles;
+    const auto collect = [&](const base::Rect& rect, const auto& tile) {
+        const std::lock_guard lock(mutex);
+        EXPECT_EQ(tile->size(), rect.size());
+        tiles.push_back(rect);
+    };
+    EXPECT_TRUE(renderFrame(renderer, request, {}, {}, collect));
+    EXPECT_EQ(tiles.size(), 9u);
+    base::CancelSource cancelled;
+    cancelled.cancel();
+    tiles.clear();
+    EXPECT_FALSE(renderFrame(renderer, request, {}, cancelled.token(), collect));
+    EXPECT_TRUE(tiles.empty());
+}
+
+TEST(TileCache, DropsTheLeastRecentlyUsedBeyondItsBudget) {
+    TileCache cache(50'000);
+    const auto key = [](int i) { return base::KeyBuilder().add(i).key(); };
+    for (int i = 0; i < 20; ++i) {
+        image::Plane<std::uint16_t> plane({64, 64});
+        for (int y = 0; y < 64; ++y) std::fill_n(plane.row(y).data(), 64, static_cast<std::uint16_t>(y));
+        cache.keep(key(i), std::make_shared<mask::Coverage>(std::move(plane)));
+        EXPECT_TRUE(cache.find(key(0)) || i > 0);
+        cache.find(key(0));  // keeps it fresh
+    }
+    EXPECT_LE(cache.bytes(), 50'000u);
+    EXPECT_TRUE(cache.find(key(0)));
+    EXPECT_FALSE(cache.find(key(3)));
+    EXPECT_TRUE(cache.find(key(19)));
+    EXPECT_FALSE(cache.findDisplay(key(19)));  // the same key, another kind
+}
+
+}  // namespace dimhem::render

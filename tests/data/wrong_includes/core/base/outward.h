@@ -1,0 +1,4 @@
+// Breaks both rules on purpose.
+#include <QString>
+
+#include "core/render/frame.h"

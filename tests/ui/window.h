@@ -1,0 +1,66 @@
+// The real window for a test, and the events of a hand on it.
+#pragma once
+
+#include <QApplication>
+#include <QPushButton>
+#include <QTabletEvent>
+#include <QTest>
+
+#include "ui/main_window.h"
+
+namespace dimhem::tests {
+
+class Window {
+public:
+    Window() {
+        window.resize(1280, 800);
+        window.show();
+        QApplication::setActiveWindow(&window);
+        (void)QTest::qWaitForWindowExposed(&window);
+    }
+
+    // Opens a file and waits until it is shown.
+    bool open(const QString& path) {
+        window.openFile(path);
+        return settle() && window.session().isOpen();
+    }
+
+    bool settle() {
+        int calm = 0;
+        return QTest::qWaitFor(
+            [&] {
+                calm = window.isSettled() ? calm + 1 : 0;
+                return calm > 3;
+            },
+            20'000);
+    }
+
+    ui::Session& session() { return window.session(); }
+    ui::Canvas& canvas() { return window.canvas(); }
+    QPoint screen(double x, double y) { return canvas().viewport().toScreen({x, y}).toPoint(); }
+    QColor shown(double x, double y) { return canvas().shownColour({x, y}); }
+
+    // A drag along places of the photo, with the left button.
+    void drag(const std::vector<base::Point>& places, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::mouseMove(&canvas(), screen(places.front().x, places.front().y));
+        QTest::mousePress(&canvas(), Qt::LeftButton, modifiers, screen(places.front().x, places.front().y));
+        for (const base::Point& place : places) moveHeld(screen(place.x, place.y), modifiers);
+        QTest::mouseRelease(&canvas(), Qt::LeftButton, modifiers, screen(places.back().x, places.back().y));
+    }
+
+    void moveHeld(QPoint at, Qt::KeyboardModifiers modifiers = {}) {
+        QMouseEvent event(QEvent::MouseMove, QPointF(at), canvas().mapToGlobal(QPointF(at)), Qt::NoButton, Qt::LeftButton, modifiers);
+        QApplication::sendEvent(&canvas(), &event);
+    }
+
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&canvas(), static_cast<Qt::Key>(key), modifiers); }
+
+    template <class T>
+    T* find(const QString& name) {
+        return window.findChild<T*>(name);
+    }
+
+    ui::MainWindow window;
+};
+
+}  // namespace dimhem::tests
