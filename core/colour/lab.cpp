@@ -8,8 +8,11 @@ namespace dimhem::colour {
 
 namespace {
 
-// IEC 61966-2-1. The inverse is computed from it, so that the round trip closes to about 1e-15.
-constexpr double toXyz[3][3] = {{0.4124, 0.3576, 0.1805}, {0.2126, 0.7152, 0.0722}, {0.0193, 0.1192, 0.9505}};
+// From the chromaticities of IEC 61966-2-1 (primaries, and a white of 0.3127, 0.3290), exactly; the fractions are those of
+// CSS Color Module Level 4, "Sample code for color conversions".
+constexpr double toXyz[3][3] = {{506752.0 / 1228815, 87881.0 / 245763, 12673.0 / 70218},
+                                {87098.0 / 409605, 175762.0 / 245763, 12673.0 / 175545},
+                                {7918.0 / 409605, 87881.0 / 737289, 1001167.0 / 1053270}};
 constexpr Xyz white = {toXyz[0][0] + toXyz[0][1] + toXyz[0][2], 1.0, toXyz[2][0] + toXyz[2][1] + toXyz[2][2]};
 
 double labCurve(double t) {

@@ -15,8 +15,8 @@ double linearFromEncoded(double encoded);
 EncodedRgb encodedFromLinear(const LinearRgb& colour);
 LinearRgb linearFromEncoded(const EncodedRgb& colour);
 
-// Luminance Y of linear light: BT.709 weights 0.2126, 0.7152, 0.0722 (IEC 61966-2-1).
-inline constexpr double lumaR = 0.2126, lumaG = 0.7152, lumaB = 0.0722;
+// Luminance Y of linear light: the middle row of the matrix in lab.cpp, about 0.2126, 0.7152, 0.0722.
+inline constexpr double lumaR = 87098.0 / 409605, lumaG = 175762.0 / 245763, lumaB = 12673.0 / 175545;
 double luminance(const LinearRgb& colour);
 
 }  // namespace dimhem::colour

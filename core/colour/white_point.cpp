@@ -45,9 +45,12 @@ Chromaticity planckianFormula(double t) {
 }
 
 Chromaticity locus(double t) {
-    if (t <= 4000) return planckianFormula(t);
-    if (t >= 5000) return daylightFormula(t);
-    const double k = (t - 4000) / 1000;
+    // The passage is long (and even in reciprocal temperature) so that the locus bends gently: its normals must not
+    // cross within the range of Duv in use.
+    constexpr double lampK = 4000, daylightK = 6500;
+    if (t <= lampK) return planckianFormula(t);
+    if (t >= daylightK) return daylightFormula(t);
+    const double k = (1 / lampK - 1 / t) / (1 / lampK - 1 / daylightK);
     const double w = k * k * (3 - 2 * k);
     const Chromaticity p = planckianFormula(t), d = daylightFormula(t);
     return {p.x + w * (d.x - p.x), p.y + w * (d.y - p.y)};

@@ -2,7 +2,7 @@
 //
 // Daylight: CIE 15:2004, 4000..25000 K. Planckian: Kim et al., "Design of advanced color temperature control system
 // for HDTV applications", 2002 (cubic approximation, 1667..25000 K). The locus used for white balance is the
-// Planckian one up to 4000 K, the daylight one from 5000 K, and a smooth passage between them. Duv is the distance
+// Planckian one up to 4000 K, the daylight one from 6500 K, and a smooth passage between them. Duv is the distance
 // from the locus along the isotherm in CIE 1960 (u, v); positive is towards green (ANSI C78.377 takes the same sign).
 #pragma once
 

@@ -15,6 +15,8 @@ namespace {
 using base::Result;
 using image::SampleType;
 
+constexpr int deflate = 8;  // zlib compression as registered for TIFF (Technical Note 2, 2002)
+
 struct Input {
     Bytes bytes;
     std::size_t at = 0;
@@ -202,7 +204,7 @@ void describe(TIFF* tiff, const Picture& picture) {
     TIFFSetField(tiff, TIFFTAG_PHOTOMETRIC, picture.channels <= 2 ? PHOTOMETRIC_MINISBLACK : PHOTOMETRIC_RGB);
     TIFFSetField(tiff, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG);
     TIFFSetField(tiff, TIFFTAG_ORIENTATION, ORIENTATION_TOPLEFT);
-    TIFFSetField(tiff, TIFFTAG_COMPRESSION, COMPRESSION_ADOBE_DEFLATE);
+    TIFFSetField(tiff, TIFFTAG_COMPRESSION, deflate);
     TIFFSetField(tiff, TIFFTAG_ZIPQUALITY, 1);
     TIFFSetField(tiff, TIFFTAG_PREDICTOR, picture.type == SampleType::f32 ? PREDICTOR_FLOATINGPOINT : PREDICTOR_HORIZONTAL);
     TIFFSetField(tiff, TIFFTAG_ROWSPERSTRIP, bandRows);

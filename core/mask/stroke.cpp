@@ -24,7 +24,7 @@ constexpr BrushParam params[] = {
      &BrushSettings::strengthPct},
     {{"build", "Build", "%", 1, 100, 100, 1, 0, "How far each dab goes towards the strength of the stroke."},
      &BrushSettings::buildPct},
-    {{"spacing", "Spacing", "%", 2, 100, 8, 1, 0, "Way between two dabs, in parts of the size."},
+    {{"spacing", "Spacing", "%", 1, 100, 5, 1, 0, "Way between two dabs, in parts of the size."},
      &BrushSettings::spacingPct},
     {{"pressure-size", "Pen to size", "%", 0, 100, 0, 5, 0, "How much of the size follows the pressure of the pen."},
      &BrushSettings::pressureSizePct},

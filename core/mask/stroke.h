@@ -22,7 +22,7 @@ struct BrushSettings {
     double softnessPct = 50;       // part of the radius over which coverage falls to none
     double strengthPct = 100;      // the most one stroke lays down
     double buildPct = 100;         // how far towards that one dab goes
-    double spacingPct = 8;         // of the diameter, between dabs
+    double spacingPct = 5;         // of the diameter, between dabs
     double pressureSizePct = 0;    // how much of the size follows the pressure
     double pressureStrengthPct = 0;
     bool removes = false;

@@ -1,7 +1,7 @@
 #include "core/render/photo_source.h"
 
 #include <algorithm>
-#include <array>
+#include <functional>
 
 #include "core/image/tiles.h"
 #include "core/kernel/half_rows.h"
@@ -30,40 +30,40 @@ base::Result<std::optional<colour::IccTransform>> transformFor(const image::Phot
     return std::move(*transform);
 }
 
-// A block of one level, in linear light, with alpha as weight.
-struct Block {
-    explicit Block(base::Size size) : colour(size), alpha(size) {}
-    image::RgbPlanes colour;
-    image::Plane<float> alpha;
-};
-
-// The block of the next level: each pixel the mean of the up to four below it that exist. Colour is weighted by
-// alpha, plainly where there is none at all.
-Block halved(const Block& from) {
-    const base::Size size = from.alpha.size();
-    Block out({(size.width + 1) / 2, (size.height + 1) / 2});
-    const auto channels = [](auto& block) { return std::array{&block.colour.red, &block.colour.green, &block.colour.blue}; };
-    for (int y = 0; y < out.alpha.size().height; ++y) {
-        for (int x = 0; x < out.alpha.size().width; ++x) {
-            const int x1 = std::min(2 * x + 2, size.width), y1 = std::min(2 * y + 2, size.height);
-            float alpha = 0;
-            for (int sy = 2 * y; sy < y1; ++sy) {
-                for (int sx = 2 * x; sx < x1; ++sx) alpha += from.alpha.view().at(sx, sy);
-            }
-            const auto count = static_cast<float>((x1 - 2 * x) * (y1 - 2 * y));
-            for (std::size_t c = 0; c < 3; ++c) {
-                float sum = 0;
-                for (int sy = 2 * y; sy < y1; ++sy) {
-                    for (int sx = 2 * x; sx < x1; ++sx) {
-                        sum += channels(from)[c]->view().at(sx, sy) * (alpha > 0 ? from.alpha.view().at(sx, sy) : 1.0f);
-                    }
-                }
-                channels(out)[c]->view().at(x, y) = sum / (alpha > 0 ? alpha : count);
-            }
-            out.alpha.view().at(x, y) = alpha / count;
-        }
+// A plane of the next level: each pixel the mean of the up to four below it that exist.
+image::Plane<float> halved(const image::Plane<float>& from) {
+    const base::Size size = from.size();
+    image::Plane<float> out({(size.width + 1) / 2, (size.height + 1) / 2});
+    const int whole = size.width / 2;
+    for (int y = 0; y < out.size().height; ++y) {
+        const float* above = from.row(2 * y).data();
+        const float* below = from.row(std::min(2 * y + 1, size.height - 1)).data();  // the last row stands for a missing one
+        float* to = out.row(y).data();
+        for (int x = 0; x < whole; ++x) to[x] = (above[2 * x] + above[2 * x + 1] + below[2 * x] + below[2 * x + 1]) * 0.25f;
+        if (whole < out.size().width) to[whole] = (above[2 * whole] + below[2 * whole]) * 0.5f;
     }
     return out;
+}
+
+image::Plane<float> product(const image::Plane<float>& a, const image::Plane<float>& b) {
+    image::Plane<float> out(a.size());
+    for (int y = 0; y < a.size().height; ++y) {
+        std::transform(a.row(y).begin(), a.row(y).end(), b.row(y).begin(), out.row(y).begin(), std::multiplies<>());
+    }
+    return out;
+}
+
+// With alpha, colours count by it: what is transparent has none to give. Plainly where all of it is transparent.
+image::Plane<float> halvedByAlpha(const image::Plane<float>& from, const image::Plane<float>& alpha, const image::Plane<float>& halvedAlpha) {
+    image::Plane<float> weighted = halved(product(from, alpha));
+    const image::Plane<float> plain = halved(from);
+    for (int y = 0; y < weighted.size().height; ++y) {
+        for (std::size_t x = 0; x < weighted.row(y).size(); ++x) {
+            const float weight = halvedAlpha.row(y)[x];
+            weighted.row(y)[x] = weight > 0 ? weighted.row(y)[x] / weight : plain.row(y)[x];
+        }
+    }
+    return weighted;
 }
 
 void keepPlane(const image::Plane<float>& block, image::Plane<std::uint16_t>& level, int x, int y, bool encode) {
@@ -109,20 +109,25 @@ bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelTo
 void PhotoSource::buildBlock(int blockX, int blockY) {
     const base::Rect rect = base::intersected({blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx},
                                               base::rectOf(size()));
-    Block block(rect.size());
-    for (int y = 0; y < rect.height(); ++y) std::fill_n(block.alpha.row(y).data(), rect.width(), 1.0f);
-    readFull(rect, block.colour, &block.alpha);
-    for (image::Plane<float>* plane : {&block.colour.red, &block.colour.green, &block.colour.blue}) {
+    const bool hasAlpha = photo_->samples.hasAlpha();
+    image::RgbPlanes colour(rect.size());
+    image::Plane<float> alpha = hasAlpha ? image::Plane<float>(rect.size()) : image::Plane<float>();
+    readFull(rect, colour, hasAlpha ? &alpha : nullptr);
+    for (image::Plane<float>* plane : {&colour.red, &colour.green, &colour.blue}) {
         for (int y = 0; y < rect.height(); ++y) kernel::decodeRow(plane->row(y).data(), static_cast<std::size_t>(rect.width()));
     }
     for (int level = 1; level <= image::maxLevel; ++level) {
-        block = halved(block);
+        image::Plane<float> nextAlpha = hasAlpha ? halved(alpha) : image::Plane<float>();
+        for (image::Plane<float>* plane : {&colour.red, &colour.green, &colour.blue}) {
+            *plane = hasAlpha ? halvedByAlpha(*plane, alpha, nextAlpha) : halved(*plane);
+        }
+        alpha = std::move(nextAlpha);
         Level& to = coarse_[static_cast<std::size_t>(level - 1)];
         const int x = rect.x0 >> level, y = rect.y0 >> level;
-        keepPlane(block.colour.red, to.red, x, y, true);
-        keepPlane(block.colour.green, to.green, x, y, true);
-        keepPlane(block.colour.blue, to.blue, x, y, true);
-        if (photo_->samples.hasAlpha()) keepPlane(block.alpha, to.alpha, x, y, false);
+        keepPlane(colour.red, to.red, x, y, true);
+        keepPlane(colour.green, to.green, x, y, true);
+        keepPlane(colour.blue, to.blue, x, y, true);
+        if (hasAlpha) keepPlane(alpha, to.alpha, x, y, false);
     }
 }
 

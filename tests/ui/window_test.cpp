@@ -70,7 +70,7 @@ TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
     const TempFolder folder;
     Window w;
     ASSERT_TRUE(w.open(towerDemo));
-    auto* strength = w.find<ui::ValueSlider>("strength");
+    auto* strength = w.find<ui::ValueSlider>("correction-strength");
     ASSERT_TRUE(strength);
     ui::SliderTrack* track = strength->track();
     const std::string before = document::toJsonText(*w.session().document());
@@ -85,7 +85,7 @@ TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
     EXPECT_EQ(document::toJsonText(*w.session().document()), before);
     ASSERT_TRUE(w.settle());
 
-    strength = w.find<ui::ValueSlider>("strength");
+    strength = w.find<ui::ValueSlider>("correction-strength");
     strength->track()->setFocus();
     const double value = strength->value();
     QTest::keyClick(strength->track(), Qt::Key_Down);
@@ -93,7 +93,7 @@ TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
     EXPECT_EQ(strength->value(), value - 11);
     QTest::qWait(800);  // the pause that ends the gesture
     EXPECT_EQ(w.session().correction()->strengthPct, value - 11);
-    EXPECT_TRUE(w.find<ui::ValueSlider>("strength")->track()->hasFocus());
+    EXPECT_TRUE(w.find<ui::ValueSlider>("correction-strength")->track()->hasFocus());
     QTest::mouseDClick(strength->track(), Qt::LeftButton, {}, QPoint(10, 10));
     EXPECT_EQ(w.session().correction()->strengthPct, 100);
 }

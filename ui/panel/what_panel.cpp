@@ -76,7 +76,7 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     auto* strength = boundSlider(document::strengthSpec, tr("strength"), session_, body, [this](const document::Document& d, double value) {
         return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) { c.strengthPct = value; });
     });
-    strength->setObjectName("strength");
+    strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
     });

@@ -173,7 +173,7 @@ void WherePanel::addBrushSettings(QBoxLayout* layout, QWidget* body) {
     layout->addLayout(labelled(tr("Brush"), mode, body));
     for (const mask::BrushParam& param : mask::brushParams()) {
         auto* slider = new ValueSlider(param.spec, body);
-        slider->setObjectName(words(param.spec.id));
+        slider->setObjectName("brush-" + words(param.spec.id));
         slider->setValue(session_.brush().*param.value);
         connect(slider, &ValueSlider::changed, this, [this, &param](double value) {
             mask::BrushSettings brush = session_.brush();

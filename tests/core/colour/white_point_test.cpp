@@ -6,7 +6,8 @@
 
 namespace dimhem::colour {
 
-// CIE 15:2004: chromaticities of the daylight illuminants; their nominal temperatures times 1.4388/1.4380.
+// CIE 15:2004: chromaticities of the daylight illuminants; their nominal temperatures times 1.4388/1.4380. The table comes
+// from rounded spectra: the standard's own formula differs from it by up to 1.3 in the fourth decimal (y of D50: 0.35861).
 TEST(WhitePoint, DaylightMatchesTheIlluminants) {
     struct Illuminant {
         double nominalK, x, y;
@@ -14,8 +15,8 @@ TEST(WhitePoint, DaylightMatchesTheIlluminants) {
     for (const Illuminant& d : {Illuminant{5000, 0.34567, 0.35850}, {5500, 0.33242, 0.34743}, {6500, 0.31272, 0.32903}, {7500, 0.29902, 0.31485}}) {
         const auto white = daylight(d.nominalK * 1.4388 / 1.4380);
         ASSERT_TRUE(white);
-        EXPECT_NEAR(white->x, d.x, 0.0001) << d.nominalK;
-        EXPECT_NEAR(white->y, d.y, 0.0001) << d.nominalK;
+        EXPECT_NEAR(white->x, d.x, 0.00015) << d.nominalK;
+        EXPECT_NEAR(white->y, d.y, 0.00015) << d.nominalK;
     }
 }
 

@@ -167,8 +167,8 @@ TEST(Stroke, PressureDrivesSizeAndStrengthByItsShare) {
 TEST(Stroke, DabsKeepTheirSpacingAcrossPoints) {
     std::vector<StrokePoint> points;
     for (int i = 0; i <= 100; ++i) points.push_back({{i * 1.7, 0}, 1});
-    const StrokePtr s = stroke(points, brushOf(100, 50, 100));  // spacing 8 px
-    for (std::size_t i = 1; i < s->dabs().size(); ++i) EXPECT_NEAR(s->dabs()[i].x - s->dabs()[i - 1].x, 8, 1e-3);
+    const StrokePtr s = stroke(points, brushOf(100, 50, 100));  // spacing 5 px
+    for (std::size_t i = 1; i < s->dabs().size(); ++i) EXPECT_NEAR(s->dabs()[i].x - s->dabs()[i - 1].x, 5, 1e-3);
 }
 
 TEST(Stroke, ComesBackFromJsonAsItWas) {

@@ -125,14 +125,14 @@ TEST(Export, AMaskIsA16BitGreyPicture) {
     const auto document = tests::threeCorrections();
     const auto photo = sourceOf(tests::madePhoto({403, 301}));
     ASSERT_TRUE(exportMask(*document->corrections[0], photo, folder / "mask.png"));
-    const auto mask = io::readPhoto(folder / "mask.png");
-    ASSERT_TRUE(mask);
-    EXPECT_EQ(mask->samples.channels(), 1);
-    EXPECT_EQ(mask->samples.type(), SampleType::u16);
+    const auto picture = io::readPhoto(folder / "mask.png");
+    ASSERT_TRUE(picture);
+    EXPECT_EQ(picture->samples.channels(), 1);
+    EXPECT_EQ(picture->samples.type(), SampleType::u16);
     float value = 0;
-    mask->samples.readRow(2, 250, 251, &value);
+    picture->samples.readRow(2, 250, 251, &value);
     EXPECT_GT(value, 0.99f);
-    mask->samples.readRow(299, 250, 251, &value);
+    picture->samples.readRow(299, 250, 251, &value);
     EXPECT_EQ(value, 0.0f);
     EXPECT_FALSE(exportMask(*document->corrections[0], photo, folder / "mask.jpg"));
 }
