@@ -48,8 +48,11 @@ double copySeconds() {
         double best = 1e9;
         for (int i = 0; i < 9; ++i) {
             best = std::min(best, secondsOf([&] {
-                base::parallelFor(parts, {}, {}, [&](std::size_t p) { std::memcpy(to.data() + p * (bytes / parts), from.data() + p * (bytes / parts), bytes / parts); });
-            }));
+                                base::parallelFor(parts, {}, {}, [&](std::size_t p) {
+                                    std::memcpy(to.data() + p * (bytes / parts), from.data() + p * (bytes / parts),
+                                                bytes / parts);
+                                });
+                            }));
         }
         return best;
     }();
@@ -65,9 +68,11 @@ const std::vector<std::uint8_t>& photoFile() {
         picture.rows = [&](int y0, int y1, std::byte* rows) -> base::Result<void> {
             for (int y = y0; y < y1; ++y) {
                 for (int x = 0; x < photoSize.width; ++x) {
-                    const double v = 110 + 60 * std::sin(x * 0.002 + std::cos(y * 0.003)) + 25 * std::sin(x * 0.11) * std::sin(y * 0.07);
+                    const double v = 110 + 60 * std::sin(x * 0.002 + std::cos(y * 0.003)) +
+                                     25 * std::sin(x * 0.11) * std::sin(y * 0.07);
                     const double noise = static_cast<double>(random() % 17) - 8;
-                    for (int c = 0; c < 3; ++c) *rows++ = static_cast<std::byte>(std::clamp(v + noise + 18 * c - 0.008 * y * c, 0.0, 255.0));
+                    for (int c = 0; c < 3; ++c)
+                        *rows++ = static_cast<std::byte>(std::clamp(v + noise + 18 * c - 0.008 * y * c, 0.0, 255.0));
                 }
             }
             return {};
@@ -84,7 +89,8 @@ const std::vector<std::uint8_t>& photoFile() {
 }
 
 const std::shared_ptr<const render::PhotoSource>& photoSource() {
-    static const auto source = *render::PhotoSource::make(std::make_shared<const image::Photo>(*io::readPhoto(photoFile(), "bench")));
+    static const auto source =
+        *render::PhotoSource::make(std::make_shared<const image::Photo>(*io::readPhoto(photoFile(), "bench")));
     return source;
 }
 
@@ -97,8 +103,9 @@ document::DocumentPtr eightCorrections(double part) {
         const double x = part * photoSize.width;
         mask.startsEverywhere = part >= 1;
         if (part < 1) {
-            mask.parts.push_back(std::make_shared<const mask::Part>(mask::Part{
-                0, "part", mask::Combine::add, false, true, 100, std::make_shared<mask::LinearGradient>(base::Point{x - 60, 0}, base::Point{x + 60, 0})}));
+            mask.parts.push_back(std::make_shared<const mask::Part>(
+                mask::Part{0, "part", mask::Combine::add, false, true, 100,
+                           std::make_shared<mask::LinearGradient>(base::Point{x - 60, 0}, base::Point{x + 60, 0})}));
         }
         document = document::withCorrection(*added.document, added.id, [&](document::Correction& c) { c.mask = mask; });
         const auto& kind = i % 2 ? adjust::whiteBalance : adjust::light;
@@ -118,13 +125,15 @@ render::FrameRequest viewOf(const document::DocumentPtr& document, bool fit, doc
     request.view.selected = selected;
     request.level = fit ? 2 : 0;
     const base::Size level = image::levelSize(photoSize, request.level);
-    request.rect = fit ? base::rectOf(level) : base::Rect{level.width / 2 - viewSize.width / 2, level.height / 2 - viewSize.height / 2,
-                                                          level.width / 2 + viewSize.width / 2, level.height / 2 + viewSize.height / 2};
+    request.rect = fit ? base::rectOf(level)
+                       : base::Rect{level.width / 2 - viewSize.width / 2, level.height / 2 - viewSize.height / 2,
+                                    level.width / 2 + viewSize.width / 2, level.height / 2 + viewSize.height / 2};
     return request;
 }
 
 void renderView(const render::Renderer& renderer, const render::FrameRequest& request) {
-    render::renderFrame(renderer, request, {}, {}, [](const base::Rect&, const auto& tile) { benchmark::DoNotOptimize(tile->row(0).data()); });
+    render::renderFrame(renderer, request, {}, {},
+                        [](const base::Rect&, const auto& tile) { benchmark::DoNotOptimize(tile->row(0).data()); });
 }
 
 // Keeps the time of each round, for the percentile.
@@ -133,7 +142,8 @@ public:
     explicit Rounds(benchmark::State& state) : state_(state) {}
     ~Rounds() {
         std::sort(seconds_.begin(), seconds_.end());
-        state_.counters["p95_ms"] = 1e3 * seconds_[static_cast<std::size_t>(0.95 * static_cast<double>(seconds_.size() - 1))];
+        state_.counters["p95_ms"] =
+            1e3 * seconds_[static_cast<std::size_t>(0.95 * static_cast<double>(seconds_.size() - 1))];
         state_.counters["median_ms"] = 1e3 * seconds_[seconds_.size() / 2];
         state_.counters["x_copy"] = seconds_[seconds_.size() / 2] / copySeconds();
     }
@@ -154,7 +164,8 @@ void copy24Megapixels(benchmark::State& state) {
 
 void openFirstPixels(benchmark::State& state) {
     Rounds round(state);
-    for (auto _ : state) round([] { benchmark::DoNotOptimize(io::readSmallPhoto(photoFile(), "bench", 700)->samples.row(0)); });
+    for (auto _ : state)
+        round([] { benchmark::DoNotOptimize(io::readSmallPhoto(photoFile(), "bench", 700)->samples.row(0)); });
 }
 
 void openAllPixels(benchmark::State& state) {
@@ -171,9 +182,11 @@ void openLevels(benchmark::State& state) {
 // One more point of a stroke with a brush of 150 px radius, on top of eight corrections, until its pixels are there.
 void brushDab(benchmark::State& state) {
     const bool fit = state.range(0) == 1;
-    const auto added = document::withNewPart(*eightCorrections(0.3), 1, std::make_shared<mask::Brush>(), mask::Combine::add);
+    const auto added =
+        document::withNewPart(*eightCorrections(0.3), 1, std::make_shared<mask::Brush>(), mask::Combine::add);
     const document::Id correction = added.document->corrections.back()->id;
-    const auto part = document::withNewPart(*added.document, correction, std::make_shared<mask::Brush>(), mask::Combine::add);
+    const auto part =
+        document::withNewPart(*added.document, correction, std::make_shared<mask::Brush>(), mask::Combine::add);
     mask::BrushSettings brush;
     brush.sizePx = 300;
     mask::StrokePtr stroke = std::make_shared<const mask::Stroke>(brush, mask::StrokePoint{{2700, 2000}, 1});
@@ -205,7 +218,8 @@ void sliderMove(benchmark::State& state) {
     double exposure = 0;
     for (auto _ : state) {
         exposure += 0.01;
-        document = document::withAdjustment(*document, moved.id, moved.adjustments[0].id, [&](document::AdjustmentUse& u) { u.values[0] = exposure; });
+        document = document::withAdjustment(*document, moved.id, moved.adjustments[0].id,
+                                            [&](document::AdjustmentUse& u) { u.values[0] = exposure; });
         round([&] { renderView(renderer, viewOf(document, true, moved.id)); });
     }
 }
@@ -229,7 +243,8 @@ void renderAll(benchmark::State& state) {
         const render::Renderer renderer(photoSource(), std::make_shared<render::TileCache>(std::size_t{64} << 20));
         round([&] {
             base::parallelFor(grid.count(), {}, {}, [&](std::size_t i) {
-                const base::Rect tile = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
+                const base::Rect tile =
+                    grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
                 image::RgbPlanes out(tile.size());
                 renderer.picture(sequence, {tile, 0}, out);
                 benchmark::DoNotOptimize(out.red.row(0).data());
@@ -264,15 +279,29 @@ void peakMemory(benchmark::State& state) {
 }
 
 // Memory first: later figures keep pages of their own.
-BENCHMARK(peakMemory)->ArgName("percent")->Arg(30)->Arg(100)->UseManualTime()->Iterations(1)->Unit(benchmark::kMillisecond);
+BENCHMARK(peakMemory)
+    ->ArgName("percent")
+    ->Arg(30)
+    ->Arg(100)
+    ->UseManualTime()
+    ->Iterations(1)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(copy24Megapixels)->UseManualTime()->Iterations(1)->Unit(benchmark::kMillisecond);
 BENCHMARK(openFirstPixels)->UseManualTime()->Iterations(8)->Unit(benchmark::kMillisecond);
 BENCHMARK(openAllPixels)->UseManualTime()->Iterations(8)->Unit(benchmark::kMillisecond);
 BENCHMARK(openLevels)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
 BENCHMARK(brushDab)->ArgName("fit")->Arg(1)->Arg(0)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
-BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
-BENCHMARK(exportJpeg)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(4)->Unit(benchmark::kMillisecond);
+BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(
+    benchmark::kMillisecond);
+BENCHMARK(exportJpeg)
+    ->ArgName("percent")
+    ->Arg(5)
+    ->Arg(30)
+    ->Arg(100)
+    ->UseManualTime()
+    ->Iterations(4)
+    ->Unit(benchmark::kMillisecond);
 
 }  // namespace
 

@@ -80,7 +80,8 @@ public:
         int value = 0;
         const auto [end, error] = std::from_chars(text->data(), text->data() + text->size(), value);
         if (error != std::errc() || end != text->data() + text->size() || value < min || value > max) {
-            throw WrongUsage{std::string(name) + " takes a whole number from " + std::to_string(min) + " to " + std::to_string(max) + "."};
+            throw WrongUsage{std::string(name) + " takes a whole number from " + std::to_string(min) + " to " +
+                             std::to_string(max) + "."};
         }
         return value;
     }
@@ -100,7 +101,8 @@ int failed(const base::Error& error, std::ostream& err) {
 
 base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err) {
     const auto instead = arguments.find("--photo");
-    auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt);
+    auto opened =
+        task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt);
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }

@@ -40,14 +40,21 @@ ordered_json photoReport(const task::Opened& opened) {
 ordered_json correctionReport(const document::Correction& correction) {
     ordered_json parts = ordered_json::array(), adjustments = ordered_json::array();
     for (const auto& part : correction.mask.parts) {
-        parts.push_back({{"kind", part->shape->kind().id}, {"name", part->name}, {"combine", mask::idOf(part->combine)},
+        parts.push_back({{"kind", part->shape->kind().id},
+                         {"name", part->name},
+                         {"combine", mask::idOf(part->combine)},
                          {"enabled", part->enabled}});
     }
     for (const auto& use : correction.adjustments) {
-        adjustments.push_back({{"kind", use.kind->id}, {"enabled", use.enabled}, {"neutral", adjust::isNeutral(*use.kind, use.values)}});
+        adjustments.push_back(
+            {{"kind", use.kind->id}, {"enabled", use.enabled}, {"neutral", adjust::isNeutral(*use.kind, use.values)}});
     }
-    return {{"name", correction.name}, {"enabled", correction.enabled}, {"active", document::isActive(correction)},
-            {"strength", correction.strengthPct}, {"parts", parts}, {"adjustments", adjustments}};
+    return {{"name", correction.name},
+            {"enabled", correction.enabled},
+            {"active", document::isActive(correction)},
+            {"strength", correction.strengthPct},
+            {"parts", parts},
+            {"adjustments", adjustments}};
 }
 
 }  // namespace
@@ -55,20 +62,21 @@ ordered_json correctionReport(const document::Correction& correction) {
 std::string jsonReport(const task::Opened& opened) {
     ordered_json corrections = ordered_json::array();
     for (const auto& correction : opened.document->corrections) corrections.push_back(correctionReport(*correction));
-    const ordered_json report{{"document", opened.documentPath.string()}, {"photo", photoReport(opened)}, {"corrections", corrections}};
+    const ordered_json report{
+        {"document", opened.documentPath.string()}, {"photo", photoReport(opened)}, {"corrections", corrections}};
     return report.dump(2) + "\n";
 }
 
 std::string textReport(const task::Opened& opened) {
     const image::Photo& photo = opened.photo->photo();
     std::ostringstream out;
-    out << photo.format << ", " << photo.size().width << " x " << photo.size().height << ", " << depthName(photo) << ", "
-        << photo.samples.channels() << " channels\n";
+    out << photo.format << ", " << photo.size().width << " x " << photo.size().height << ", " << depthName(photo)
+        << ", " << photo.samples.channels() << " channels\n";
     out << "profile: " << (photo.profile.empty() ? "none (taken as sRGB)" : colour::profileName(photo.profile)) << "\n";
     for (const auto& [name, value] : io::readableFacts(photo.metadata)) out << name << ": " << value << "\n";
     for (const auto& correction : opened.document->corrections) {
-        out << (correction->enabled ? "on   " : "off  ") << correction->name << ", " << correction->strengthPct << " %, "
-            << correction->mask.parts.size() << " mask parts";
+        out << (correction->enabled ? "on   " : "off  ") << correction->name << ", " << correction->strengthPct
+            << " %, " << correction->mask.parts.size() << " mask parts";
         for (const auto& use : correction->adjustments) out << ", " << use.kind->label << (use.enabled ? "" : " (off)");
         out << "\n";
     }

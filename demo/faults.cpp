@@ -21,7 +21,10 @@ namespace fs = std::filesystem;
 struct Picture {
     base::Size size;
     std::vector<float> rgb;  // encoded sRGB, interleaved
-    float* at(int x, int y) { return rgb.data() + 3 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x)); }
+    float* at(int x, int y) {
+        return rgb.data() +
+               3 * (static_cast<std::size_t>(y) * static_cast<std::size_t>(size.width) + static_cast<std::size_t>(x));
+    }
 };
 
 Picture load(const fs::path& path) {
@@ -36,7 +39,8 @@ Picture load(const fs::path& path) {
     for (int y = 0; y < picture.size.height; ++y) {
         photo->samples.readRow(y, 0, picture.size.width, row.data());
         for (int x = 0; x < picture.size.width; ++x) {
-            for (int c = 0; c < 3; ++c) picture.rgb.push_back(row[static_cast<std::size_t>(x * channels + (channels >= 3 ? c : 0))]);
+            for (int c = 0; c < 3; ++c)
+                picture.rgb.push_back(row[static_cast<std::size_t>(x * channels + (channels >= 3 ? c : 0))]);
         }
     }
     return picture;
@@ -50,7 +54,8 @@ void save(const fs::path& path, Picture& picture, int channels, int quality) {
     out.rows = [&](int y0, int y1, std::byte* to) -> base::Result<void> {
         for (int y = y0; y < y1; ++y) {
             for (int x = 0; x < picture.size.width; ++x) {
-                for (int c = 0; c < channels; ++c) *to++ = static_cast<std::byte>(std::clamp(picture.at(x, y)[c], 0.0f, 1.0f) * 255 + 0.5f);
+                for (int c = 0; c < channels; ++c)
+                    *to++ = static_cast<std::byte>(std::clamp(picture.at(x, y)[c], 0.0f, 1.0f) * 255 + 0.5f);
             }
         }
         return {};
@@ -86,9 +91,11 @@ public:
     }
     float at(int x, int y) const {
         const int cx = x / cellPx_, cy = y / cellPx_;
-        const float fx = static_cast<float>(x % cellPx_) / static_cast<float>(cellPx_), fy = static_cast<float>(y % cellPx_) / static_cast<float>(cellPx_);
+        const float fx = static_cast<float>(x % cellPx_) / static_cast<float>(cellPx_),
+                    fy = static_cast<float>(y % cellPx_) / static_cast<float>(cellPx_);
         const auto v = [&](int i, int j) { return values_[static_cast<std::size_t>(j * columns_ + i)]; };
-        return (v(cx, cy) * (1 - fx) + v(cx + 1, cy) * fx) * (1 - fy) + (v(cx, cy + 1) * (1 - fx) + v(cx + 1, cy + 1) * fx) * fy;
+        return (v(cx, cy) * (1 - fx) + v(cx + 1, cy) * fx) * (1 - fy) +
+               (v(cx, cy + 1) * (1 - fx) + v(cx + 1, cy + 1) * fx) * fy;
     }
 
 private:
@@ -98,7 +105,8 @@ private:
 
 void expose(float* pixel, double ev) {
     for (int c = 0; c < 3; ++c) {
-        pixel[c] = static_cast<float>(colour::encodedFromLinear(colour::linearFromEncoded(double{pixel[c]}) * std::exp2(ev)));
+        pixel[c] =
+            static_cast<float>(colour::encodedFromLinear(colour::linearFromEncoded(double{pixel[c]}) * std::exp2(ev)));
     }
 }
 
@@ -109,7 +117,8 @@ double smooth(double t) {
 
 // Noise everywhere, banding in the sky: steps of four 8-bit levels, as a sky stretched too far shows them.
 void makeTowerDusk(const fs::path& renders, const fs::path& out) {
-    Picture photo = load(renders / "tower.png"), sky = load(renders / "tower-matte1.png"), tower = load(renders / "tower-matte2.png");
+    Picture photo = load(renders / "tower.png"), sky = load(renders / "tower-matte1.png"),
+            tower = load(renders / "tower-matte2.png");
     save(out / "truth/tower-dusk-clean.jpg", photo, 3, 97);
     save(out / "truth/tower-dusk-sky.png", sky, 1, 0);
     save(out / "truth/tower-dusk-tower.png", tower, 1, 0);
@@ -133,7 +142,8 @@ void makeTowerDusk(const fs::path& renders, const fs::path& out) {
 
 // The ground up to 1.7 stops too dark, most of all at the bottom; the sky up to 0.6 stops too light, most at the top.
 void makeBayGradient(const fs::path& renders, const fs::path& out) {
-    Picture photo = load(renders / "bay.png"), sky = load(renders / "bay-matte1.png"), ground = load(renders / "bay-matte3.png");
+    Picture photo = load(renders / "bay.png"), sky = load(renders / "bay-matte1.png"),
+            ground = load(renders / "bay-matte3.png");
     save(out / "truth/bay-gradient-clean.jpg", photo, 3, 97);
     save(out / "truth/bay-gradient-sky.png", sky, 1, 0);
     save(out / "truth/bay-gradient-ground.png", ground, 1, 0);
@@ -142,7 +152,8 @@ void makeBayGradient(const fs::path& renders, const fs::path& out) {
     for (int y = 0; y < photo.size.height; ++y) {
         for (int x = 0; x < photo.size.width; ++x) {
             float* p = photo.at(x, y);
-            expose(p, 0.6 * (1 - smooth(y / (0.52 * height))) * double{sky.at(x, y)[0]} - 1.7 * smooth((y - 0.60 * height) / (0.36 * height)) * double{ground.at(x, y)[0]});
+            expose(p, 0.6 * (1 - smooth(y / (0.52 * height))) * double{sky.at(x, y)[0]} -
+                          1.7 * smooth((y - 0.60 * height) / (0.36 * height)) * double{ground.at(x, y)[0]});
             const float grey = noise() * 0.005f;
             for (int c = 0; c < 3; ++c) p[c] += grey;
         }

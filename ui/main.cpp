@@ -15,7 +15,8 @@ namespace {
 QSize sizeOf(const QString& text) {
     const QStringList parts = text.split('x');
     const QSize size = parts.size() == 2 ? QSize(parts[0].toInt(), parts[1].toInt()) : QSize();
-    return size.width() >= 320 && size.height() >= 240 && size.width() <= 16384 && size.height() <= 16384 ? size : QSize();
+    return size.width() >= 320 && size.height() >= 240 && size.width() <= 16384 && size.height() <= 16384 ? size
+                                                                                                          : QSize();
 }
 
 int wrongUsage(const QString& sentence) {
@@ -38,7 +39,8 @@ int main(int argc, char** argv) {
     parser.addVersionOption();
     parser.addPositionalArgument("file", "A photo or document to open.", "[file]");
     const QCommandLineOption demo("demo", "Open a demo photo.", "name");
-    const QCommandLineOption screenshot("screenshot", "Write a picture of the window once it has settled, and leave.", "file");
+    const QCommandLineOption screenshot("screenshot", "Write a picture of the window once it has settled, and leave.",
+                                        "file");
     const QCommandLineOption size("size", "Size of the window for --screenshot.", "WxH", "1280x800");
     parser.addOptions({demo, screenshot, size});
     parser.process(application);
@@ -55,12 +57,14 @@ int main(int argc, char** argv) {
 
     // A picture for the record shows neither what this person opened last nor where their window stood.
     const QTemporaryDir emptySettings;
-    if (parser.isSet(screenshot)) QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, emptySettings.path());
+    if (parser.isSet(screenshot))
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, emptySettings.path());
 
     dimhem::ui::MainWindow window;
     if (!file.isEmpty()) QTimer::singleShot(0, &window, [&] { window.openFile(file); });
     if (parser.isSet(screenshot)) {
-        QTimer::singleShot(0, &window, [&] { dimhem::ui::takeScreenshot(window, parser.value(screenshot), windowSize); });
+        QTimer::singleShot(0, &window,
+                           [&] { dimhem::ui::takeScreenshot(window, parser.value(screenshot), windowSize); });
     } else {
         window.show();
     }

@@ -1,5 +1,6 @@
 #include "ui/main_window.h"
 
+#include <QAbstractSpinBox>
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
@@ -12,7 +13,6 @@
 #include <QSettings>
 #include <QShortcut>
 #include <QStackedWidget>
-#include <QAbstractSpinBox>
 
 #include "core/document/edits.h"
 #include "core/io/document_file.h"
@@ -72,8 +72,8 @@ bool MainWindow::isSettled() const {
     return !jobs_.isBusy() && pictures_.isUpToDate() && (!session_.isOpen() || canvas_->isUpToDate());
 }
 
-QAction* MainWindow::makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip,
-                                std::function<void()> act) {
+QAction* MainWindow::makeAction(const QString& name, const QString& iconName, const QKeySequence& key,
+                                const QString& tip, std::function<void()> act) {
     auto* action = new QAction(name, this);
     if (!iconName.isEmpty()) action->setIcon(icon(iconName));
     action->setShortcut(key);
@@ -84,18 +84,26 @@ QAction* MainWindow::makeAction(const QString& name, const QString& iconName, co
 }
 
 void MainWindow::makeActions() {
-    open_ = makeAction(tr("Open"), "folder-open", QKeySequence("Ctrl+O"), tr("Open a photo or document"), [this] { chooseAndOpen(); });
-    save_ = makeAction(tr("Save"), "save", QKeySequence("Ctrl+S"), tr("Save the corrections as a document"), [this] { save(); });
-    saveAs_ = makeAction(tr("Save as"), {}, QKeySequence("Ctrl+Shift+S"), tr("Save the document in another place"), [this] { saveAs(); });
-    export_ = makeAction(tr("Export"), "image-down", QKeySequence("Ctrl+E"), tr("Export the finished picture"), [this] { chooseAndExport(); });
+    open_ = makeAction(tr("Open"), "folder-open", QKeySequence("Ctrl+O"), tr("Open a photo or document"),
+                       [this] { chooseAndOpen(); });
+    save_ = makeAction(tr("Save"), "save", QKeySequence("Ctrl+S"), tr("Save the corrections as a document"),
+                       [this] { save(); });
+    saveAs_ = makeAction(tr("Save as"), {}, QKeySequence("Ctrl+Shift+S"), tr("Save the document in another place"),
+                         [this] { saveAs(); });
+    export_ = makeAction(tr("Export"), "image-down", QKeySequence("Ctrl+E"), tr("Export the finished picture"),
+                         [this] { chooseAndExport(); });
     undo_ = makeAction(tr("Undo"), "undo-2", QKeySequence("Ctrl+Z"), tr("Undo"), [this] { session_.undo(); });
     redo_ = makeAction(tr("Redo"), "redo-2", QKeySequence("Ctrl+Shift+Z"), tr("Redo"), [this] { session_.redo(); });
     fit_ = makeAction(tr("Fit"), {}, QKeySequence("Ctrl+0"), tr("Show the whole photo"), [this] { canvas_->fit(); });
-    actual_ = makeAction(tr("1:1"), {}, QKeySequence("Ctrl+1"), tr("One pixel of the photo for each of the screen"), [this] { canvas_->actualSize(); });
-    duplicate_ = makeAction(tr("Duplicate correction"), {}, QKeySequence("Ctrl+D"), tr("Duplicate the correction"), [this] { session_.duplicateCorrection(); });
-    delete_ = makeAction(tr("Remove correction"), {}, QKeySequence("Delete"), tr("Remove the correction"), [this] { sequence_->removeSelected(); });
+    actual_ = makeAction(tr("1:1"), {}, QKeySequence("Ctrl+1"), tr("One pixel of the photo for each of the screen"),
+                         [this] { canvas_->actualSize(); });
+    duplicate_ = makeAction(tr("Duplicate correction"), {}, QKeySequence("Ctrl+D"), tr("Duplicate the correction"),
+                            [this] { session_.duplicateCorrection(); });
+    delete_ = makeAction(tr("Remove correction"), {}, QKeySequence("Delete"), tr("Remove the correction"),
+                         [this] { sequence_->removeSelected(); });
     makeAction(tr("Quit"), {}, QKeySequence("Ctrl+Q"), tr("Quit"), [this] { close(); });
-    makeAction(tr("Full screen"), {}, QKeySequence("F11"), tr("Full screen"), [this] { isFullScreen() ? showNormal() : showFullScreen(); });
+    makeAction(tr("Full screen"), {}, QKeySequence("F11"), tr("Full screen"),
+               [this] { isFullScreen() ? showNormal() : showFullScreen(); });
 }
 
 void MainWindow::makeKeys() {
@@ -178,12 +186,14 @@ void MainWindow::connectParts() {
         pages_->setCurrentIndex(session_.isOpen() ? 1 : 0);
         if (session_.isOpen()) canvas_->setFocus();
     });
-    for (const auto signal : {&Session::opened, &Session::documentChanged, &Session::selectionChanged, &Session::savedChanged}) {
+    for (const auto signal :
+         {&Session::opened, &Session::documentChanged, &Session::selectionChanged, &Session::savedChanged}) {
         connect(&session_, signal, this, &MainWindow::updateActions);
     }
-    connect(&session_, &Session::said, this, [this](const QString& sentence, const QString& actionName, const std::function<void()>& action) {
-        messages_->say(sentence, actionName, action);
-    });
+    connect(&session_, &Session::said, this,
+            [this](const QString& sentence, const QString& actionName, const std::function<void()>& action) {
+                messages_->say(sentence, actionName, action);
+            });
     connect(canvas_, &Canvas::viewportChanged, this, [this] {
         lookBar_->setZoom(canvas_->viewport().zoom(), canvas_->viewport().isFit());
         notes_->setZoom(canvas_->viewport().zoom());
@@ -220,8 +230,10 @@ void MainWindow::updateActions() {
     export_->setEnabled(open && idle);
     undo_->setEnabled(session_.canUndo());
     redo_->setEnabled(session_.canRedo());
-    undo_->setToolTip((session_.canUndo() ? tr("Undo %1").arg(session_.undoName()) : tr("Nothing to undo")) + " (Ctrl+Z)");
-    redo_->setToolTip((session_.canRedo() ? tr("Redo %1").arg(session_.redoName()) : tr("Nothing to redo")) + " (Ctrl+Shift+Z)");
+    undo_->setToolTip((session_.canUndo() ? tr("Undo %1").arg(session_.undoName()) : tr("Nothing to undo")) +
+                      " (Ctrl+Z)");
+    redo_->setToolTip((session_.canRedo() ? tr("Redo %1").arg(session_.redoName()) : tr("Nothing to redo")) +
+                      " (Ctrl+Shift+Z)");
     fit_->setEnabled(open);
     actual_->setEnabled(open);
     duplicate_->setEnabled(session_.correction());
@@ -245,7 +257,8 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     auto* key = static_cast<QKeyEvent*>(event);
     if (key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return false;
     if (key->isAutoRepeat()) {
-        return key->key() == Qt::Key_A || key->key() == Qt::Key_P || key->key() == Qt::Key_R || key->key() == Qt::Key_Z || key->key() == Qt::Key_Space;
+        return key->key() == Qt::Key_A || key->key() == Qt::Key_P || key->key() == Qt::Key_R ||
+               key->key() == Qt::Key_Z || key->key() == Qt::Key_Space;
     }
     return handleHeldKey(key->key(), key->modifiers(), event->type() == QEvent::KeyPress);
 }
@@ -254,7 +267,9 @@ bool MainWindow::handleHeldKey(int key, Qt::KeyboardModifiers modifiers, bool pr
     using Held = Session::Held;
     switch (key) {
         case Qt::Key_A:
-            session_.setHeld(!pressed ? Held::nothing : modifiers & Qt::ShiftModifier ? Held::selectedOff : Held::allOff);
+            session_.setHeld(!pressed                        ? Held::nothing
+                             : modifiers & Qt::ShiftModifier ? Held::selectedOff
+                                                             : Held::allOff);
             return true;
         case Qt::Key_P: session_.setHeld(pressed ? Held::push : Held::nothing); return true;
         case Qt::Key_Z: canvas_->lookCloser(pressed); return true;
@@ -295,7 +310,8 @@ void MainWindow::nextCorrection(int by) {
     if (!session_.isOpen()) return;
     const auto& corrections = session_.document()->corrections;
     const int next = document::indexOf(*session_.document(), session_.selectedCorrection()) + by;
-    if (next >= 0 && next < static_cast<int>(corrections.size())) session_.selectCorrection(corrections[static_cast<std::size_t>(next)]->id);
+    if (next >= 0 && next < static_cast<int>(corrections.size()))
+        session_.selectCorrection(corrections[static_cast<std::size_t>(next)]->id);
 }
 
 void MainWindow::nextMaskView(int by) {
@@ -329,7 +345,8 @@ void MainWindow::openFile(const QString& path) {
 
 void MainWindow::chooseAndOpen() {
     guarded([this] {
-        auto* chooser = new QFileDialog(this, tr("Open photo or document"), QSettings().value("folder").toString(), openFilter());
+        auto* chooser =
+            new QFileDialog(this, tr("Open photo or document"), QSettings().value("folder").toString(), openFilter());
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
         connect(chooser, &QFileDialog::fileSelected, this, [this](const QString& path) {
@@ -362,7 +379,8 @@ void MainWindow::saveAs(std::function<void()> then) {
     chooser->setDirectory(QString::fromStdString(beside.parent_path().string()));
     chooser->selectFile(QString::fromStdString(beside.stem().string()) + "." + ending);
     chooser->setAttribute(Qt::WA_DeleteOnClose);
-    connect(chooser, &QFileDialog::fileSelected, this, [this, then = std::move(then)](const QString& path) { jobs_.save(path, then); });
+    connect(chooser, &QFileDialog::fileSelected, this,
+            [this, then = std::move(then)](const QString& path) { jobs_.save(path, then); });
     chooser->open();
 }
 
@@ -373,7 +391,8 @@ void MainWindow::chooseAndExport() {
     connect(dialog, &QDialog::accepted, this, [this, dialog] {
         const task::ExportSettings settings = dialog->settings();
         const QString ending = words(settings.format->extensions.front());
-        auto* chooser = new QFileDialog(this, tr("Export picture"), {}, tr("%1 (*.%2)").arg(words(settings.format->name), ending));
+        auto* chooser =
+            new QFileDialog(this, tr("Export picture"), {}, tr("%1 (*.%2)").arg(words(settings.format->name), ending));
         chooser->setAcceptMode(QFileDialog::AcceptSave);
         chooser->setDefaultSuffix(ending);
         const auto& origin = session_.origin();
@@ -395,10 +414,12 @@ void MainWindow::chooseAndExport() {
 
 void MainWindow::askForPhoto(const QString& documentPath, const QString& sentence) {
     session_.say(sentence, tr("Find the photo…"), [this, documentPath] {
-        auto* chooser = new QFileDialog(this, tr("Find the photo of this document"), QFileInfo(documentPath).absolutePath(), openFilter());
+        auto* chooser = new QFileDialog(this, tr("Find the photo of this document"),
+                                        QFileInfo(documentPath).absolutePath(), openFilter());
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QFileDialog::fileSelected, this, [this, documentPath](const QString& photo) { jobs_.open(documentPath, photo); });
+        connect(chooser, &QFileDialog::fileSelected, this,
+                [this, documentPath](const QString& photo) { jobs_.open(documentPath, photo); });
         chooser->open();
     });
 }
@@ -408,17 +429,19 @@ void MainWindow::guarded(std::function<void()> act) {
         act();
         return;
     }
-    auto* question = new QMessageBox(QMessageBox::NoIcon, tr("Unsaved changes"), tr("The corrections of %1 are not saved.").arg(session_.name()),
-                                     QMessageBox::NoButton, this);
+    auto* question =
+        new QMessageBox(QMessageBox::NoIcon, tr("Unsaved changes"),
+                        tr("The corrections of %1 are not saved.").arg(session_.name()), QMessageBox::NoButton, this);
     question->setAttribute(Qt::WA_DeleteOnClose);
     QPushButton* keep = question->addButton(tr("Save"), QMessageBox::AcceptRole);
     QPushButton* drop = question->addButton(tr("Leave them"), QMessageBox::DestructiveRole);
     question->addButton(tr("Stay here"), QMessageBox::RejectRole);
     question->setDefaultButton(keep);
-    connect(question, &QMessageBox::buttonClicked, this, [this, keep, drop, act = std::move(act)](QAbstractButton* button) {
-        if (button == keep) save(act);
-        if (button == drop) act();
-    });
+    connect(question, &QMessageBox::buttonClicked, this,
+            [this, keep, drop, act = std::move(act)](QAbstractButton* button) {
+                if (button == keep) save(act);
+                if (button == drop) act();
+            });
     question->open();
 }
 

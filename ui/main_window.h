@@ -40,7 +40,8 @@ protected:
     bool eventFilter(QObject* object, QEvent* event) override;
 
 private:
-    QAction* makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip, std::function<void()> act);
+    QAction* makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip,
+                        std::function<void()> act);
     void makeActions();
     void makeKeys();
     void arrange();

@@ -8,8 +8,8 @@ namespace dimhem::ui {
 
 class MainWindow;
 
-// Waits for the window to settle, writes the PNG and leaves the program with 0, or with 1 and a sentence where something
-// went wrong.
+// Waits for the window to settle, writes the PNG and leaves the program with 0, or with 1 and a sentence where
+// something went wrong.
 void takeScreenshot(MainWindow& window, const QString& file, QSize size);
 
 }  // namespace dimhem::ui

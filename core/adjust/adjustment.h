@@ -26,9 +26,9 @@ public:
 };
 
 struct AdjustmentKind {
-    std::string_view id;      // as written in documents
-    std::string_view label;   // as shown
-    std::string_view cures;   // the kind of fault it is listed under: "tone", "colour cast"
+    std::string_view id;     // as written in documents
+    std::string_view label;  // as shown
+    std::string_view cures;  // the kind of fault it is listed under: "tone", "colour cast"
     std::string_view tip;
     std::span<const base::ParamSpec> params;
     std::unique_ptr<RowOperation> (*prepare)(std::span<const double> values);

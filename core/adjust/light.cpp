@@ -17,12 +17,12 @@
 namespace dimhem::adjust {
 
 struct LightSettings {
-    float gain = 1;       // of linear light
-    float black = 0;      // encoded
-    float levelScale = 1; // 1 / (white - black)
-    float lift = 0;       // a of step 3
-    float contrast = 0;   // c, -1..1
-    float hold = 0;       // h, 0..1
+    float gain = 1;        // of linear light
+    float black = 0;       // encoded
+    float levelScale = 1;  // 1 / (white - black)
+    float lift = 0;        // a of step 3
+    float contrast = 0;    // c, -1..1
+    float hold = 0;        // h, 0..1
     bool holdColour = false;
 };
 
@@ -76,7 +76,8 @@ HWY_INLINE V Tone(D d, V v, const LightSettings& s) {
 void LightRow(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto gain = hn::Set(d, s.gain);
-    const auto exposed = [&](auto v) HWY_ATTR { return s.gain == 1 ? v : EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)); };
+    const auto exposed = [&](auto v)
+                             HWY_ATTR { return s.gain == 1 ? v : EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)); };
     kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
                                         [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
                                             r = Tone(d, exposed(r), s);
@@ -129,8 +130,8 @@ constexpr base::ParamSpec params[] = {
     {"highlight-hold", "Highlight hold", "", 0, 100, 0, 1, 0, "Rolls bright tones off before they clip."},
     {"black-point", "Black point", "%", -30, 50, 0, 0.5, 1, "The tone that becomes black."},
     {"white-point", "White point", "%", 50, 150, 100, 0.5, 1, "The tone that becomes white."},
-    {"hold-colour", "Hold colour", "", 0, 1, 0, 1, 0,
-     "Change the tone only: colours get neither denser nor thinner.", base::Scale::linear, true},
+    {"hold-colour", "Hold colour", "", 0, 1, 0, 1, 0, "Change the tone only: colours get neither denser nor thinner.",
+     base::Scale::linear, true},
 };
 
 class LightOperation final : public RowOperation {
@@ -166,7 +167,7 @@ std::unique_ptr<RowOperation> prepare(std::span<const double> values) {
 }  // namespace
 
 const AdjustmentKind light = {"light", "Light", "tone", "Brightness, contrast and the two ends of the tone scale.",
-                              params, prepare};
+                              params,  prepare};
 
 }  // namespace dimhem::adjust
 #endif

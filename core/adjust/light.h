@@ -15,8 +15,8 @@
 //     0 '--'------------ 1  v (encoded)
 //
 // Without "hold colour" t is applied to each channel, so that contrast makes colours denser and lifting thins them.
-// With it, t is applied to the luminance Y (through the sRGB curve) and all three linear channels are scaled by the same
-// factor, so that the chromaticity stays what it was; where Y <= 1e-5 the change is added as grey instead.
+// With it, t is applied to the luminance Y (through the sRGB curve) and all three linear channels are scaled by the
+// same factor, so that the chromaticity stays what it was; where Y <= 1e-5 the change is added as grey instead.
 //
 // The curves of steps 3..5 are our own; sRGB and Y: IEC 61966-2-1.
 #pragma once

@@ -76,11 +76,14 @@ private:
 
 }  // namespace
 
-const AdjustmentKind whiteBalance = {
-    "white-balance", "White balance", "colour cast", "Warms, cools or shifts between green and magenta.", params,
-    [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-        return std::make_unique<MatrixOperation>(matrixOf(values));
-    }};
+const AdjustmentKind whiteBalance = {"white-balance",
+                                     "White balance",
+                                     "colour cast",
+                                     "Warms, cools or shifts between green and magenta.",
+                                     params,
+                                     [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
+                                         return std::make_unique<MatrixOperation>(matrixOf(values));
+                                     }};
 
 std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,
@@ -90,7 +93,8 @@ std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral) {
     if (!(sum > 1e-6) || !(xyz.y > 0)) return neutralValues(whiteBalance);
     const colour::Xyz white = colour::xyzFromLinear({1, 1, 1});
     const double whiteSum = white.x + white.y + white.z;
-    const colour::Matrix3 toLocus = colour::bradford({white.x / whiteSum, white.y / whiteSum}, colour::whiteOf({neutralTempK, 0}));
+    const colour::Matrix3 toLocus =
+        colour::bradford({white.x / whiteSum, white.y / whiteSum}, colour::whiteOf({neutralTempK, 0}));
     const double v[3] = {xyz.x, xyz.y, xyz.z};
     double w[3];
     for (std::size_t i = 0; i < 3; ++i) w[i] = toLocus[i][0] * v[0] + toLocus[i][1] * v[1] + toLocus[i][2] * v[2];

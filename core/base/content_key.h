@@ -24,8 +24,7 @@ ContentKey keyOfBytes(const void* data, std::size_t size);
 class KeyBuilder {
 public:
     template <class T>
-        requires std::is_arithmetic_v<T> || std::is_enum_v<T>
-    KeyBuilder& add(T value) {
+    requires std::is_arithmetic_v<T> || std::is_enum_v<T> KeyBuilder& add(T value) {
         return addBytes(&value, sizeof value);
     }
     KeyBuilder& add(const ContentKey& key) { return add(key.high).add(key.low); }

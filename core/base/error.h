@@ -9,17 +9,17 @@
 namespace dimhem::base {
 
 enum class ErrorCode {
-    notFound,        // no such file or folder
-    unreadable,      // it exists, but may not be read
-    unwritable,      // the place to write to refuses: read-only, no permission, no such folder
-    diskFull,        // the place to write to has no room left
-    unknownFormat,   // the first bytes belong to no format we read
-    damaged,         // the right format, but truncated or contradicting itself
-    unsupported,     // a valid file that uses something we do not handle
-    tooLarge,        // larger than the program accepts (see image/limits.h)
-    newerVersion,    // a document written by a later version of the program
-    invalidValue,    // a value outside its range or of the wrong type
-    cancelled,       // the person stopped it
+    notFound,       // no such file or folder
+    unreadable,     // it exists, but may not be read
+    unwritable,     // the place to write to refuses: read-only, no permission, no such folder
+    diskFull,       // the place to write to has no room left
+    unknownFormat,  // the first bytes belong to no format we read
+    damaged,        // the right format, but truncated or contradicting itself
+    unsupported,    // a valid file that uses something we do not handle
+    tooLarge,       // larger than the program accepts (see image/limits.h)
+    newerVersion,   // a document written by a later version of the program
+    invalidValue,   // a value outside its range or of the wrong type
+    cancelled,      // the person stopped it
 };
 
 struct Error {

@@ -38,7 +38,9 @@ struct Rect {
     friend bool operator==(const Rect&, const Rect&) = default;
 };
 
-inline Rect rectOf(Size size) { return {0, 0, size.width, size.height}; }
+inline Rect rectOf(Size size) {
+    return {0, 0, size.width, size.height};
+}
 
 inline Rect intersected(const Rect& a, const Rect& b) {
     const Rect both{std::max(a.x0, b.x0), std::max(a.y0, b.y0), std::min(a.x1, b.x1), std::min(a.y1, b.y1)};

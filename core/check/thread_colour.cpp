@@ -8,8 +8,7 @@
 namespace dimhem::check {
 
 double contrast(const ThreadColour& thread, std::span<const Sample> under) {
-    const colour::Lab lab =
-        colour::labFromEncoded({thread.red / 255.0, thread.green / 255.0, thread.blue / 255.0});
+    const colour::Lab lab = colour::labFromEncoded({thread.red / 255.0, thread.green / 255.0, thread.blue / 255.0});
     double sum = 0, weight = 0;
     for (const Sample& sample : under) {
         sum += sample.weight * colour::ciede2000(lab, sample.lab);

@@ -42,11 +42,10 @@ base::Result<std::shared_ptr<void>> makeTransform(std::span<const std::uint8_t> 
     const Profile working = workingProfile();
     const cmsUInt32Number photoType = channels == 1 ? TYPE_GRAY_FLT : TYPE_RGB_FLT;
     constexpr cmsUInt32Number flags = cmsFLAGS_NOCACHE | cmsFLAGS_NOOPTIMIZE;  // no cache: safe from many threads
-    cmsHTRANSFORM transform =
-        toWorking ? cmsCreateTransform(photo.get(), photoType, working.get(), TYPE_RGB_FLT,
-                                       INTENT_RELATIVE_COLORIMETRIC, flags)
-                  : cmsCreateTransform(working.get(), TYPE_RGB_FLT, photo.get(), photoType,
-                                       INTENT_RELATIVE_COLORIMETRIC, flags);
+    cmsHTRANSFORM transform = toWorking ? cmsCreateTransform(photo.get(), photoType, working.get(), TYPE_RGB_FLT,
+                                                             INTENT_RELATIVE_COLORIMETRIC, flags)
+                                        : cmsCreateTransform(working.get(), TYPE_RGB_FLT, photo.get(), photoType,
+                                                             INTENT_RELATIVE_COLORIMETRIC, flags);
     if (!transform) {
         return base::fail(base::ErrorCode::unsupported, "profile",
                           "The colour profile in the file cannot be used for conversion.");

@@ -8,8 +8,8 @@ namespace dimhem::colour {
 
 namespace {
 
-// From the chromaticities of IEC 61966-2-1 (primaries, and a white of 0.3127, 0.3290), exactly; the fractions are those of
-// CSS Color Module Level 4, "Sample code for color conversions".
+// From the chromaticities of IEC 61966-2-1 (primaries, and a white of 0.3127, 0.3290), exactly; the fractions are those
+// of CSS Color Module Level 4, "Sample code for color conversions".
 constexpr double toXyz[3][3] = {{506752.0 / 1228815, 87881.0 / 245763, 12673.0 / 70218},
                                 {87098.0 / 409605, 175762.0 / 245763, 12673.0 / 175545},
                                 {7918.0 / 409605, 87881.0 / 737289, 1001167.0 / 1053270}};
@@ -27,7 +27,7 @@ double labCurveInverse(double f) {
 }  // namespace
 
 Xyz xyzFromLinear(const LinearRgb& c) {
-    const auto row = [&](const double (&m)[3]) { return m[0] * c.r + m[1] * c.g + m[2] * c.b; };
+    const auto row = [&](const double(&m)[3]) { return m[0] * c.r + m[1] * c.g + m[2] * c.b; };
     return {row(toXyz[0]), row(toXyz[1]), row(toXyz[2])};
 }
 

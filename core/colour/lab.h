@@ -1,7 +1,8 @@
 // CIE XYZ and CIE 1976 L*a*b* of sRGB colours.
 //
-// XYZ: the matrix of the primaries and white of IEC 61966-2-1 (D65), as exact fractions. L*a*b*: CIE 15:2004, with the exact breakpoints (24/116)^3 and 841/108,
-// against the white of that matrix, so that sRGB white is exactly L* 100, a* 0, b* 0.
+// XYZ: the matrix of the primaries and white of IEC 61966-2-1 (D65), as exact fractions. L*a*b*: CIE 15:2004, with the
+// exact breakpoints (24/116)^3 and 841/108, against the white of that matrix, so that sRGB white is exactly L* 100, a*
+// 0, b* 0.
 #pragma once
 
 #include "core/colour/types.h"

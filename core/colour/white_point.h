@@ -16,8 +16,8 @@ namespace dimhem::colour {
 inline constexpr double minTempK = 1800;
 inline constexpr double maxTempK = 25000;
 
-base::Result<Chromaticity> daylight(double tempK);    // 4000..25000 K
-base::Result<Chromaticity> planckian(double tempK);   // 1667..25000 K
+base::Result<Chromaticity> daylight(double tempK);   // 4000..25000 K
+base::Result<Chromaticity> planckian(double tempK);  // 1667..25000 K
 
 struct WhiteSetting {
     double tempK = 6500;

@@ -29,7 +29,7 @@ struct Correction {
     std::string name;
     bool enabled = true;
     double strengthPct = 100;
-    int threadColour = 0;          // index into check::threadColours
+    int threadColour = 0;             // index into check::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on
     mask::Mask mask;
     std::vector<AdjustmentUse> adjustments;
@@ -41,10 +41,10 @@ inline constexpr base::ParamSpec strengthSpec = {
 
 // Which photo, by a path relative to the document (or absolute), or packed into it; and what it was when last seen.
 struct PhotoLink {
-    std::string path;      // empty where the photo is only packed inside
-    bool packed = false;   // a copy travels inside the document
-    std::string sha256;    // of the file, lower-case hexadecimal; empty: not known
-    base::Size size;       // upright; empty: not known
+    std::string path;     // empty where the photo is only packed inside
+    bool packed = false;  // a copy travels inside the document
+    std::string sha256;   // of the file, lower-case hexadecimal; empty: not known
+    base::Size size;      // upright; empty: not known
 };
 
 struct Document {
@@ -56,7 +56,7 @@ using DocumentPtr = std::shared_ptr<const Document>;
 
 const Correction* findCorrection(const Document& document, Id id);
 const Correction* findCorrection(const Document& document, std::string_view name);  // the first of that name
-int indexOf(const Document& document, Id correction);  // -1 where absent
+int indexOf(const Document& document, Id correction);                               // -1 where absent
 const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
 
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral.

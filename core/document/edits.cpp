@@ -78,7 +78,8 @@ DocumentPtr withoutCorrection(const Document& document, Id correction) {
 
 DocumentPtr withCorrectionMoved(const Document& document, Id correction, std::size_t index) {
     Document next = document;
-    moveTo(next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; }, index);
+    moveTo(
+        next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; }, index);
     return keep(std::move(next));
 }
 
@@ -116,7 +117,8 @@ DocumentPtr withoutPart(const Document& document, Id correction, Id part) {
 
 DocumentPtr withPartMoved(const Document& document, Id correction, Id part, std::size_t index) {
     return withCorrection(document, correction, [=](Correction& c) {
-        moveTo(c.mask.parts, [=](const mask::PartPtr& p) { return p->id == part; }, index);
+        moveTo(
+            c.mask.parts, [=](const mask::PartPtr& p) { return p->id == part; }, index);
     });
 }
 

@@ -11,16 +11,16 @@ namespace dimhem::document {
 
 namespace {
 
-using nlohmann::json;
 using base::ErrorCode;
 using base::Result;
+using nlohmann::json;
 
 constexpr std::string_view formatName = "dim-hem-document";
 constexpr std::size_t maxItems = 10'000;  // corrections, or parts of one mask
 
 // Leaves the function with the error of a failed step, or goes on with its value.
-#define DIMHEM_READ(name, expression)                                \
-    auto name##Result = (expression);                                \
+#define DIMHEM_READ(name, expression)                               \
+    auto name##Result = (expression);                               \
     if (!name##Result) return tl::unexpected(name##Result.error()); \
     auto& name = *name##Result
 
@@ -32,7 +32,7 @@ json photoToJson(const PhotoLink& photo) {
 }
 
 json partToJson(const mask::Part& part) {
-    json out{{"kind", part.shape->kind().id}, {"name", part.name},      {"combine", mask::idOf(part.combine)},
+    json out{{"kind", part.shape->kind().id}, {"name", part.name},       {"combine", mask::idOf(part.combine)},
              {"flipped", part.flipped},       {"enabled", part.enabled}, {"opacity", part.opacityPct}};
     part.shape->toJson(out);
     return out;
@@ -88,7 +88,8 @@ Result<PhotoLink> readPhoto(const json& object) {
     if (path.empty() && !packed) return mask::wrongField("path", "the place of the photo");
     PhotoLink photo{path, packed, sha256, {}};
     if (const auto size = found->find("size"); size != found->end()) {
-        const bool pair = size->is_array() && size->size() == 2 && (*size)[0].is_number_integer() && (*size)[1].is_number_integer();
+        const bool pair =
+            size->is_array() && size->size() == 2 && (*size)[0].is_number_integer() && (*size)[1].is_number_integer();
         if (!pair) return mask::wrongField("size", "[width, height]");
         photo.size = {(*size)[0].get<int>(), (*size)[1].get<int>()};
     }
@@ -99,7 +100,8 @@ Result<mask::PartPtr> readPart(const json& object, Id id) {
     DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
     const mask::ShapeKind* kind = mask::findShapeKind(kindId);
     if (!kind) {
-        return base::fail(ErrorCode::invalidValue, "kind", "The document has a mask part of the unknown kind \"" + kindId + "\".");
+        return base::fail(ErrorCode::invalidValue, "kind",
+                          "The document has a mask part of the unknown kind \"" + kindId + "\".");
     }
     mask::Part part;
     part.id = id;
@@ -119,7 +121,8 @@ Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
     DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
     const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
     if (!kind) {
-        return base::fail(ErrorCode::invalidValue, "kind", "The document has an adjustment of the unknown kind \"" + kindId + "\".");
+        return base::fail(ErrorCode::invalidValue, "kind",
+                          "The document has an adjustment of the unknown kind \"" + kindId + "\".");
     }
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     AdjustmentUse use{id, kind, enabled, {}};
@@ -136,7 +139,8 @@ Result<mask::Mask> readMask(const json& correction, Id& nextId) {
     if (found == correction.end()) return out;
     if (!found->is_object()) return mask::wrongField("mask", "an object");
     DIMHEM_READ(starts, mask::readText(*found, "starts", "nowhere"));
-    if (starts != "nowhere" && starts != "everywhere") return mask::wrongField("starts", "\"nowhere\" or \"everywhere\"");
+    if (starts != "nowhere" && starts != "everywhere")
+        return mask::wrongField("starts", "\"nowhere\" or \"everywhere\"");
     out.startsEverywhere = starts == "everywhere";
     DIMHEM_READ(inverted, mask::readBool(*found, "inverted", false));
     out.inverted = inverted;
@@ -149,7 +153,8 @@ Result<mask::Mask> readMask(const json& correction, Id& nextId) {
 }
 
 Result<int> readThreadColour(const json& correction, std::size_t position) {
-    DIMHEM_READ(id, mask::readText(correction, "thread", check::threadColours[position % check::threadColours.size()].id));
+    DIMHEM_READ(id,
+                mask::readText(correction, "thread", check::threadColours[position % check::threadColours.size()].id));
     for (std::size_t i = 0; i < check::threadColours.size(); ++i) {
         if (check::threadColours[i].id == id) return static_cast<int>(i);
     }
@@ -219,7 +224,8 @@ std::string toJsonText(const Document& document) {
 Result<DocumentPtr> fromJsonText(std::string_view text) {
     const json root = json::parse(text.begin(), text.end(), nullptr, false);
     if (root.is_discarded()) {
-        return base::fail(ErrorCode::damaged, "document.json", "The text of the document is damaged: it is not valid JSON.");
+        return base::fail(ErrorCode::damaged, "document.json",
+                          "The text of the document is damaged: it is not valid JSON.");
     }
     return readDocument(root);
 }

@@ -5,8 +5,8 @@
 
 namespace dimhem::image {
 
-inline constexpr int maxSidePx = 65'500;                    // the largest side, JPEG's own limit
-inline constexpr std::int64_t maxPixels = 500'000'000;      // 500 megapixels
-inline constexpr std::int64_t maxProfileBytes = 16 << 20;   // an embedded colour profile
+inline constexpr int maxSidePx = 65'500;                   // the largest side, JPEG's own limit
+inline constexpr std::int64_t maxPixels = 500'000'000;     // 500 megapixels
+inline constexpr std::int64_t maxProfileBytes = 16 << 20;  // an embedded colour profile
 
 }  // namespace dimhem::image

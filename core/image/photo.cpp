@@ -22,7 +22,8 @@ void Samples::readRow(int y, int x0, int x1, float* interleaved) const {
     const std::byte* from = row(y) + pixelBytes() * static_cast<std::size_t>(x0);
     const std::size_t count = static_cast<std::size_t>(x1 - x0) * static_cast<std::size_t>(channels_);
     const auto scaled = [&](const auto* samples, float scale) {
-        std::transform(samples, samples + count, interleaved, [scale](auto v) { return static_cast<float>(v) / scale; });
+        std::transform(samples, samples + count, interleaved,
+                       [scale](auto v) { return static_cast<float>(v) / scale; });
     };
     switch (type_) {
         case SampleType::u8: scaled(reinterpret_cast<const std::uint8_t*>(from), 255.0f); break;

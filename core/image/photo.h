@@ -58,7 +58,7 @@ struct Photo {
     bool linear = false;                // samples are linear light (OpenEXR); otherwise encoded
     std::vector<std::uint8_t> profile;  // ICC profile; empty: sRGB (or linear sRGB where `linear`)
     Metadata metadata;
-    std::string format;                 // the name of the format it was read from, such as "JPEG"
+    std::string format;  // the name of the format it was read from, such as "JPEG"
 
     base::Size size() const { return samples.size(); }
 };

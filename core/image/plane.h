@@ -46,7 +46,7 @@ public:
     explicit Plane(base::Size size)
         : size_(size), strideBytes_((sizeof(T) * static_cast<std::size_t>(size.width) + align - 1) / align * align) {
         data_.reset(static_cast<T*>(
-            ::operator new(strideBytes_ * static_cast<std::size_t>(size.height), std::align_val_t{align})));
+            ::operator new (strideBytes_* static_cast<std::size_t>(size.height), std::align_val_t{align})));
     }
 
     base::Size size() const { return size_; }
@@ -59,7 +59,7 @@ public:
 private:
     static constexpr std::size_t align = 64;
     struct Free {
-        void operator()(T* data) const { ::operator delete(data, std::align_val_t{align}); }
+        void operator()(T* data) const { ::operator delete (data, std::align_val_t{align}); }
     };
     std::unique_ptr<T, Free> data_;
     base::Size size_;

@@ -33,8 +33,8 @@ public:
     int rows() const { return (size_.height + tilePx_ - 1) / tilePx_; }
     std::size_t count() const { return static_cast<std::size_t>(columns()) * static_cast<std::size_t>(rows()); }
     base::Rect tile(int column, int row) const {
-        return base::intersected(
-            {column * tilePx_, row * tilePx_, (column + 1) * tilePx_, (row + 1) * tilePx_}, base::rectOf(size_));
+        return base::intersected({column * tilePx_, row * tilePx_, (column + 1) * tilePx_, (row + 1) * tilePx_},
+                                 base::rectOf(size_));
     }
     // The columns and rows of the tiles that touch `rect`, as a half-open rectangle.
     base::Rect touched(const base::Rect& rect) const {

@@ -26,7 +26,8 @@ struct Discard {
 using Archive = std::unique_ptr<zip_t, Discard>;
 
 tl::unexpected<base::Error> damagedDocument(const std::filesystem::path& path, const std::string& how) {
-    return base::fail(ErrorCode::damaged, path, "The document \"" + path.filename().string() + "\" is damaged: " + how + ".");
+    return base::fail(ErrorCode::damaged, path,
+                      "The document \"" + path.filename().string() + "\" is damaged: " + how + ".");
 }
 
 Archive openArchive(Bytes bytes) {
@@ -41,11 +42,13 @@ Archive openArchive(Bytes bytes) {
 std::optional<std::vector<std::uint8_t>> readEntry(zip_t* archive, const char* name, std::uint64_t maxBytes) {
     zip_stat_t stat;
     zip_stat_init(&stat);
-    if (zip_stat(archive, name, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) || stat.size > maxBytes) return std::nullopt;
+    if (zip_stat(archive, name, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) || stat.size > maxBytes)
+        return std::nullopt;
     const std::unique_ptr<zip_file_t, int (*)(zip_file_t*)> file(zip_fopen(archive, name, 0), zip_fclose);
     if (!file) return std::nullopt;
     std::vector<std::uint8_t> bytes(stat.size);
-    if (zip_fread(file.get(), bytes.data(), bytes.size()) != static_cast<zip_int64_t>(bytes.size())) return std::nullopt;
+    if (zip_fread(file.get(), bytes.data(), bytes.size()) != static_cast<zip_int64_t>(bytes.size()))
+        return std::nullopt;
     return bytes;
 }
 
@@ -63,8 +66,11 @@ bool addEntry(zip_t* archive, const char* name, Bytes bytes, bool compress) {
            zip_set_file_compression(archive, entry, compress ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0) == 0;
 }
 
-Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std::string_view json, Bytes thumbnail, Bytes photo) {
-    const auto failed = [&] { return base::fail(ErrorCode::unwritable, path, "The document could not be put together as a zip file."); };
+Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std::string_view json, Bytes thumbnail,
+                                         Bytes photo) {
+    const auto failed = [&] {
+        return base::fail(ErrorCode::unwritable, path, "The document could not be put together as a zip file.");
+    };
     zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, nullptr);
     if (!target) return failed();
     zip_source_keep(target);
@@ -129,7 +135,8 @@ Result<StoredDocument> readDocument(const std::filesystem::path& path) {
 
 Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document, Bytes thumbnailPng,
                            Bytes packedPhoto) {
-    const auto bytes = zipped(path, document::toJsonText(document), thumbnailPng, document.photo.packed ? packedPhoto : Bytes());
+    const auto bytes =
+        zipped(path, document::toJsonText(document), thumbnailPng, document.photo.packed ? packedPhoto : Bytes());
     if (!bytes) return tl::unexpected(bytes.error());
     auto file = PendingFile::create(path);
     if (!file) return tl::unexpected(file.error());

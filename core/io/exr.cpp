@@ -18,7 +18,8 @@ class MemoryStream final : public Imf::IStream {
 public:
     explicit MemoryStream(Bytes bytes) : IStream("photo"), bytes_(bytes) {}
     bool read(char to[], int count) override {
-        if (count < 0 || static_cast<std::size_t>(count) > bytes_.size() - at_) throw std::runtime_error("ends too early");
+        if (count < 0 || static_cast<std::size_t>(count) > bytes_.size() - at_)
+            throw std::runtime_error("ends too early");
         std::memcpy(to, bytes_.data() + at_, static_cast<std::size_t>(count));
         at_ += static_cast<std::size_t>(count);
         return at_ < bytes_.size();
@@ -68,7 +69,9 @@ base::Result<image::Photo> readFile(Bytes bytes) {
     const bool alpha = channels.findChannel("A") != nullptr;
     if (!colour && !channels.findChannel("Y")) return unsupported("OpenEXR", "has neither R, G, B nor Y channels");
     const int count = (colour ? 3 : 1) + (alpha ? 1 : 0);
-    if (auto fits = checkSize("OpenEXR", static_cast<std::uint64_t>(width), static_cast<std::uint64_t>(height), count, image::SampleType::f32); !fits) {
+    if (auto fits = checkSize("OpenEXR", static_cast<std::uint64_t>(width), static_cast<std::uint64_t>(height), count,
+                              image::SampleType::f32);
+        !fits) {
         return tl::unexpected(fits.error());
     }
     image::Photo photo;
@@ -79,7 +82,8 @@ base::Result<image::Photo> readFile(Bytes bytes) {
     const char* names[] = {colour ? "R" : "Y", "G", "B"};
     const auto insert = [&](const char* name, int channel) {
         char* base = reinterpret_cast<char*>(photo.samples.row(0)) + static_cast<std::size_t>(channel) * sizeof(float);
-        frame.insert(name, Imf::Slice::Make(Imf::FLOAT, base, window, photo.samples.pixelBytes(), photo.samples.rowBytes()));
+        frame.insert(name,
+                     Imf::Slice::Make(Imf::FLOAT, base, window, photo.samples.pixelBytes(), photo.samples.rowBytes()));
     };
     for (int c = 0; c < (colour ? 3 : 1); ++c) insert(names[c], c);
     if (alpha) insert("A", count - 1);

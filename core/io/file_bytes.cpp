@@ -109,17 +109,20 @@ tl::unexpected<base::Error> PendingFile::failure(int errorNumber) const {
         case ENOSPC:
         case EDQUOT:
         case EFBIG:
-            return fail(ErrorCode::diskFull, target_, "There is not enough room on the disk for " + name + "; nothing was changed.");
+            return fail(ErrorCode::diskFull, target_,
+                        "There is not enough room on the disk for " + name + "; nothing was changed.");
         case EACCES:
         case EPERM:
         case EROFS:
-            return fail(ErrorCode::unwritable, target_, "You are not allowed to write " + name + " in that folder; nothing was changed.");
+            return fail(ErrorCode::unwritable, target_,
+                        "You are not allowed to write " + name + " in that folder; nothing was changed.");
         case ENOENT:
         case ENOTDIR: return fail(ErrorCode::unwritable, target_, "The folder for " + name + " does not exist.");
         case EISDIR: return fail(ErrorCode::unwritable, target_, name + " is a folder, not a file.");
         default:
             return fail(ErrorCode::unwritable, target_,
-                        name + " could not be written: " + std::generic_category().message(errorNumber) + "; nothing was changed.");
+                        name + " could not be written: " + std::generic_category().message(errorNumber) +
+                            "; nothing was changed.");
     }
 }
 

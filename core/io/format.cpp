@@ -25,11 +25,13 @@ base::Result<void> checkSize(std::string_view what, std::uint64_t width, std::ui
 }
 
 tl::unexpected<base::Error> damaged(std::string_view what, std::string_view how) {
-    return base::fail(ErrorCode::damaged, "", "The " + std::string(what) + " file is damaged: it " + std::string(how) + ".");
+    return base::fail(ErrorCode::damaged, "",
+                      "The " + std::string(what) + " file is damaged: it " + std::string(how) + ".");
 }
 
 tl::unexpected<base::Error> unsupported(std::string_view what, std::string_view how) {
-    return base::fail(ErrorCode::unsupported, "", "The " + std::string(what) + " file " + std::string(how) + ", which the program does not read.");
+    return base::fail(ErrorCode::unsupported, "",
+                      "The " + std::string(what) + " file " + std::string(how) + ", which the program does not read.");
 }
 
 }  // namespace dimhem::io

@@ -34,7 +34,7 @@ struct Picture {
 inline constexpr int bandRows = 128;
 
 struct Format {
-    std::string_view name;  // as shown: "JPEG"
+    std::string_view name;                         // as shown: "JPEG"
     std::span<const std::string_view> extensions;  // lower case, the usual one first
     bool (*matches)(Bytes start);                  // by signature
     base::Result<image::Photo> (*read)(Bytes bytes);

@@ -45,7 +45,8 @@ Result<image::Photo> decode(Bytes bytes, const std::function<tjscalingfactor(con
     const tjscalingfactor scale = scaleFor(*header);
     image::Photo photo;
     photo.format = "JPEG";
-    photo.samples = image::Samples({TJSCALED(header->width, scale), TJSCALED(header->height, scale)}, channels, image::SampleType::u8);
+    photo.samples = image::Samples({TJSCALED(header->width, scale), TJSCALED(header->height, scale)}, channels,
+                                   image::SampleType::u8);
     const base::Size size = photo.size();
     if (tjDecompress2(handle.get(), bytes.data(), bytes.size(), reinterpret_cast<unsigned char*>(photo.samples.row(0)),
                       size.width, static_cast<int>(photo.samples.rowBytes()), size.height,
@@ -66,7 +67,8 @@ Result<image::Photo> read(Bytes bytes) {
 Result<image::Photo> readSmall(Bytes bytes, int longSidePx) {
     return decode(bytes, [longSidePx](const Header& header) {
         for (const int denominator : {8, 4, 2}) {
-            if (std::max(header.width, header.height) / denominator >= longSidePx) return tjscalingfactor{1, denominator};
+            if (std::max(header.width, header.height) / denominator >= longSidePx)
+                return tjscalingfactor{1, denominator};
         }
         return tjscalingfactor{1, 1};
     });
@@ -84,12 +86,14 @@ Result<void> write(PendingFile& file, const Picture& picture) {
     const bool grey = picture.channels == 1;
     // Full colour resolution at high quality, where halving it would show on thin coloured edges.
     const int subsampling = grey ? TJSAMP_GRAY : picture.quality >= 95 ? TJSAMP_444 : TJSAMP_420;
-    const int failed = tjCompress2(handle.get(), reinterpret_cast<const unsigned char*>(samples.row(0)), picture.size.width,
-                                   static_cast<int>(samples.rowBytes()), picture.size.height, grey ? TJPF_GRAY : TJPF_RGB,
-                                   &out, &size, subsampling, picture.quality, 0);
+    const int failed = tjCompress2(handle.get(), reinterpret_cast<const unsigned char*>(samples.row(0)),
+                                   picture.size.width, static_cast<int>(samples.rowBytes()), picture.size.height,
+                                   grey ? TJPF_GRAY : TJPF_RGB, &out, &size, subsampling, picture.quality, 0);
     const std::unique_ptr<unsigned char, void (*)(unsigned char*)> owned(out, tjFree);
     if (failed) {
-        return base::fail(base::ErrorCode::unsupported, "", "The picture could not be written as JPEG: " + std::string(tjGetErrorStr2(handle.get())) + ".");
+        return base::fail(
+            base::ErrorCode::unsupported, "",
+            "The picture could not be written as JPEG: " + std::string(tjGetErrorStr2(handle.get())) + ".");
     }
     return file.write({out, size});
 }

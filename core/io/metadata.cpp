@@ -23,14 +23,32 @@ Exiv2::ExifData exifOf(const image::Metadata& metadata) {
 
 // What is said of the file it came from, and not of the picture that will be written.
 void forgetStorage(Exiv2::ExifData& exif) {
-    constexpr std::string_view storage[] = {
-        "Exif.Image.ImageWidth", "Exif.Image.ImageLength", "Exif.Image.BitsPerSample", "Exif.Image.Compression",
-        "Exif.Image.PhotometricInterpretation", "Exif.Image.StripOffsets", "Exif.Image.SamplesPerPixel",
-        "Exif.Image.RowsPerStrip", "Exif.Image.StripByteCounts", "Exif.Image.PlanarConfiguration", "Exif.Image.Predictor",
-        "Exif.Image.SampleFormat", "Exif.Image.ExtraSamples", "Exif.Image.TileWidth", "Exif.Image.TileLength",
-        "Exif.Image.TileOffsets", "Exif.Image.TileByteCounts", "Exif.Image.InterColorProfile", "Exif.Image.XMLPacket",
-        "Exif.Image.IPTCNAA", "Exif.Image.ImageResources", "Exif.Image.FillOrder", "Exif.Image.JPEGTables",
-        "Exif.Image.YCbCrSubSampling", "Exif.Image.ReferenceBlackWhite", "Exif.Image.NewSubfileType"};
+    constexpr std::string_view storage[] = {"Exif.Image.ImageWidth",
+                                            "Exif.Image.ImageLength",
+                                            "Exif.Image.BitsPerSample",
+                                            "Exif.Image.Compression",
+                                            "Exif.Image.PhotometricInterpretation",
+                                            "Exif.Image.StripOffsets",
+                                            "Exif.Image.SamplesPerPixel",
+                                            "Exif.Image.RowsPerStrip",
+                                            "Exif.Image.StripByteCounts",
+                                            "Exif.Image.PlanarConfiguration",
+                                            "Exif.Image.Predictor",
+                                            "Exif.Image.SampleFormat",
+                                            "Exif.Image.ExtraSamples",
+                                            "Exif.Image.TileWidth",
+                                            "Exif.Image.TileLength",
+                                            "Exif.Image.TileOffsets",
+                                            "Exif.Image.TileByteCounts",
+                                            "Exif.Image.InterColorProfile",
+                                            "Exif.Image.XMLPacket",
+                                            "Exif.Image.IPTCNAA",
+                                            "Exif.Image.ImageResources",
+                                            "Exif.Image.FillOrder",
+                                            "Exif.Image.JPEGTables",
+                                            "Exif.Image.YCbCrSubSampling",
+                                            "Exif.Image.ReferenceBlackWhite",
+                                            "Exif.Image.NewSubfileType"};
     for (const std::string_view name : storage) {
         const auto found = exif.findKey(Exiv2::ExifKey(std::string(name)));
         if (found != exif.end()) exif.erase(found);

@@ -85,20 +85,25 @@ Result<image::Photo> read(Bytes bytes) {
         png_read_info(reader.png, reader.info);
         const auto width = png_get_image_width(reader.png, reader.info);
         const auto height = png_get_image_height(reader.png, reader.info);
-        if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits) return tl::unexpected(fits.error());
+        if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits)
+            return tl::unexpected(fits.error());
         image::Photo photo;
         photo.format = "PNG";
         readProfile(reader.png, reader.info, photo);
         askForPlainSamples(reader.png, reader.info);
         const bool deep = png_get_bit_depth(reader.png, reader.info) == 16;
         photo.samples = image::Samples({static_cast<int>(width), static_cast<int>(height)},
-                                       png_get_channels(reader.png, reader.info), deep ? image::SampleType::u16 : image::SampleType::u8);
+                                       png_get_channels(reader.png, reader.info),
+                                       deep ? image::SampleType::u16 : image::SampleType::u8);
         std::vector<png_bytep> rows(height);
-        for (std::size_t y = 0; y < rows.size(); ++y) rows[y] = reinterpret_cast<png_bytep>(photo.samples.row(static_cast<int>(y)));
+        for (std::size_t y = 0; y < rows.size(); ++y)
+            rows[y] = reinterpret_cast<png_bytep>(photo.samples.row(static_cast<int>(y)));
         png_read_image(reader.png, rows.data());
         return photo;
     } catch (const PngFailure& failure) {
-        return damaged("PNG", failure.words.find("early") != std::string::npos ? "ends too early" : "cannot be decoded (" + failure.words + ")");
+        return damaged("PNG", failure.words.find("early") != std::string::npos
+                                  ? "ends too early"
+                                  : "cannot be decoded (" + failure.words + ")");
     }
 }
 
@@ -114,27 +119,31 @@ int colourTypeOf(int channels) {
 // Failures to write come back as errno values, those of the picture's rows as they are.
 Result<int> writeTo(std::FILE* stream, const Picture& picture) {
     Writer writer;
-    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) * static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
+    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) *
+                                 static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
     std::vector<std::byte> band(rowBytes * bandRows);
     try {
         errno = 0;
         png_init_io(writer.png, stream);
         png_set_compression_level(writer.png, 4);
         png_set_filter(writer.png, 0, PNG_FILTER_SUB | PNG_FILTER_UP | PNG_FILTER_PAETH);
-        png_set_IHDR(writer.png, writer.info, static_cast<png_uint_32>(picture.size.width), static_cast<png_uint_32>(picture.size.height),
-                     picture.type == image::SampleType::u16 ? 16 : 8, colourTypeOf(picture.channels), PNG_INTERLACE_NONE,
-                     PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+        png_set_IHDR(writer.png, writer.info, static_cast<png_uint_32>(picture.size.width),
+                     static_cast<png_uint_32>(picture.size.height), picture.type == image::SampleType::u16 ? 16 : 8,
+                     colourTypeOf(picture.channels), PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT,
+                     PNG_FILTER_TYPE_DEFAULT);
         if (!picture.profile.empty()) {
             png_set_iCCP(writer.png, writer.info, "ICC profile", PNG_COMPRESSION_TYPE_BASE, picture.profile.data(),
                          static_cast<png_uint_32>(picture.profile.size()));
         }
         png_write_info(writer.png, writer.info);
-        if (picture.type == image::SampleType::u16 && std::endian::native == std::endian::little) png_set_swap(writer.png);
+        if (picture.type == image::SampleType::u16 && std::endian::native == std::endian::little)
+            png_set_swap(writer.png);
         for (int y = 0; y < picture.size.height; y += bandRows) {
             const int end = std::min(y + bandRows, picture.size.height);
             if (auto ok = picture.rows(y, end, band.data()); !ok) return tl::unexpected(ok.error());
             for (int row = y; row < end; ++row) {
-                png_write_row(writer.png, reinterpret_cast<png_const_bytep>(band.data() + rowBytes * static_cast<std::size_t>(row - y)));
+                png_write_row(writer.png, reinterpret_cast<png_const_bytep>(
+                                              band.data() + rowBytes * static_cast<std::size_t>(row - y)));
             }
         }
         png_write_end(writer.png, nullptr);

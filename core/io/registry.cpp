@@ -27,7 +27,8 @@ Result<image::Photo> readWith(Bytes bytes, std::string_view shownName,
     const Format* format = formatOf(bytes);
     if (!format) {
         return base::fail(ErrorCode::unknownFormat, std::string(shownName),
-                          "\"" + std::string(shownName) + "\" is not a photo in any format the program reads (JPEG, PNG, TIFF, WebP, OpenEXR).");
+                          "\"" + std::string(shownName) +
+                              "\" is not a photo in any format the program reads (JPEG, PNG, TIFF, WebP, OpenEXR).");
     }
     auto photo = named(decode(*format), shownName);
     if (!photo) return photo;
@@ -46,7 +47,8 @@ std::span<const Format* const> formats() {
 }
 
 const Format* formatOf(Bytes start) {
-    const auto found = std::find_if(formats().begin(), formats().end(), [&](const Format* f) { return f->matches(start); });
+    const auto found =
+        std::find_if(formats().begin(), formats().end(), [&](const Format* f) { return f->matches(start); });
     return found == formats().end() ? nullptr : *found;
 }
 
@@ -54,9 +56,11 @@ const Format* formatByExtension(std::string_view fileName) {
     const std::size_t dot = fileName.rfind('.');
     if (dot == std::string_view::npos) return nullptr;
     std::string extension(fileName.substr(dot + 1));
-    std::transform(extension.begin(), extension.end(), extension.begin(), [](unsigned char c) { return std::tolower(c); });
+    std::transform(extension.begin(), extension.end(), extension.begin(),
+                   [](unsigned char c) { return std::tolower(c); });
     for (const Format* format : formats()) {
-        if (std::find(format->extensions.begin(), format->extensions.end(), extension) != format->extensions.end()) return format;
+        if (std::find(format->extensions.begin(), format->extensions.end(), extension) != format->extensions.end())
+            return format;
     }
     return nullptr;
 }
@@ -73,7 +77,8 @@ Result<image::Photo> readPhoto(const std::filesystem::path& path) {
 
 Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx) {
     return readWith(bytes, shownName, [&](const Format& format) -> Result<image::Photo> {
-        if (!format.readSmall) return base::fail(ErrorCode::unsupported, std::string(shownName), "This format has no small version.");
+        if (!format.readSmall)
+            return base::fail(ErrorCode::unsupported, std::string(shownName), "This format has no small version.");
         return format.readSmall(bytes, longSidePx);
     });
 }

@@ -24,7 +24,8 @@ struct Input {
 
 tmsize_t readInput(thandle_t handle, void* to, tmsize_t count) {
     auto& input = *static_cast<Input*>(handle);
-    const std::size_t n = std::min(static_cast<std::size_t>(count), input.bytes.size() - std::min(input.at, input.bytes.size()));
+    const std::size_t n =
+        std::min(static_cast<std::size_t>(count), input.bytes.size() - std::min(input.at, input.bytes.size()));
     std::memcpy(to, input.bytes.data() + input.at, n);
     input.at += n;
     return static_cast<tmsize_t>(n);
@@ -96,7 +97,8 @@ struct Piece {
 void place(const std::byte* from, const Piece& piece, int plane, bool planar, image::Samples& to) {
     const std::size_t sample = image::bytesOf(to.type());
     const std::size_t width = std::min<std::size_t>(piece.width, static_cast<std::size_t>(to.size().width) - piece.x);
-    const std::size_t height = std::min<std::size_t>(piece.height, static_cast<std::size_t>(to.size().height) - piece.y);
+    const std::size_t height =
+        std::min<std::size_t>(piece.height, static_cast<std::size_t>(to.size().height) - piece.y);
     for (std::size_t y = 0; y < height; ++y) {
         std::byte* row = to.row(static_cast<int>(piece.y + y)) + to.pixelBytes() * piece.x;
         if (!planar) {
@@ -105,7 +107,8 @@ void place(const std::byte* from, const Piece& piece, int plane, bool planar, im
         }
         const std::byte* source = from + y * piece.rowPixels * sample;
         for (std::size_t x = 0; x < width; ++x) {
-            std::memcpy(row + x * to.pixelBytes() + static_cast<std::size_t>(plane) * sample, source + x * sample, sample);
+            std::memcpy(row + x * to.pixelBytes() + static_cast<std::size_t>(plane) * sample, source + x * sample,
+                        sample);
         }
     }
 }
@@ -122,8 +125,10 @@ Result<void> readPieces(TIFF* tiff, const Layout& layout, image::Samples& sample
         height = std::min(height, layout.height);
     }
     const tmsize_t bytes = tiled ? TIFFTileSize(tiff) : TIFFStripSize(tiff);
-    const std::size_t wanted = std::size_t{width} * height * (planar ? image::bytesOf(samples.type()) : samples.pixelBytes());
-    if (width == 0 || height == 0 || bytes <= 0 || static_cast<std::size_t>(bytes) < wanted || wanted > samples.bytes() * 4 + (64u << 20)) {
+    const std::size_t wanted =
+        std::size_t{width} * height * (planar ? image::bytesOf(samples.type()) : samples.pixelBytes());
+    if (width == 0 || height == 0 || bytes <= 0 || static_cast<std::size_t>(bytes) < wanted ||
+        wanted > samples.bytes() * 4 + (64u << 20)) {
         return damaged("TIFF", "has strips or tiles of an impossible size");
     }
     std::vector<std::byte> buffer(static_cast<std::size_t>(bytes));
@@ -132,7 +137,8 @@ Result<void> readPieces(TIFF* tiff, const Layout& layout, image::Samples& sample
         for (std::uint32_t y = 0; y < layout.height; y += height) {
             for (std::uint32_t x = 0; x < layout.width; x += width) {
                 const auto sample = static_cast<std::uint16_t>(plane);
-                const std::uint32_t index = tiled ? TIFFComputeTile(tiff, x, y, 0, sample) : TIFFComputeStrip(tiff, y, sample);
+                const std::uint32_t index =
+                    tiled ? TIFFComputeTile(tiff, x, y, 0, sample) : TIFFComputeStrip(tiff, y, sample);
                 const std::uint32_t rows = tiled ? height : std::min(height, layout.height - y);
                 const tmsize_t needed = static_cast<tmsize_t>(wanted / height * rows);
                 const tmsize_t got = tiled ? TIFFReadEncodedTile(tiff, index, buffer.data(), bytes)
@@ -148,7 +154,8 @@ Result<void> readPieces(TIFF* tiff, const Layout& layout, image::Samples& sample
 // Palettes, YCbCr and the like, through libtiff's own conversion to 8-bit RGBA.
 Result<image::Samples> readConverted(TIFF* tiff, const Layout& layout) {
     char reason[1024] = {};
-    if (layout.bits > 8 || !TIFFRGBAImageOK(tiff, reason)) return unsupported("TIFF", "stores its colours in an uncommon way");
+    if (layout.bits > 8 || !TIFFRGBAImageOK(tiff, reason))
+        return unsupported("TIFF", "stores its colours in an uncommon way");
     std::vector<std::uint32_t> raster(std::size_t{layout.width} * layout.height);
     if (!TIFFReadRGBAImageOriented(tiff, layout.width, layout.height, raster.data(), ORIENTATION_TOPLEFT, 1)) {
         return damaged("TIFF", "ends too early or part of its picture cannot be decoded");
@@ -172,14 +179,17 @@ bool matches(Bytes b) {
 
 Result<image::Photo> read(Bytes bytes) {
     Input input{bytes};
-    const Handle tiff(TIFFClientOpen("photo", "rm", &input, readInput, writeNothing, seekInput, closeNothing, sizeOfInput, nullptr, nullptr));
+    const Handle tiff(TIFFClientOpen("photo", "rm", &input, readInput, writeNothing, seekInput, closeNothing,
+                                     sizeOfInput, nullptr, nullptr));
     if (!tiff) return damaged("TIFF", "has no valid beginning");
     const Layout layout = layoutOf(tiff.get());
-    if (auto fits = checkSize("TIFF", layout.width, layout.height, 4, SampleType::f32); !fits) return tl::unexpected(fits.error());
+    if (auto fits = checkSize("TIFF", layout.width, layout.height, 4, SampleType::f32); !fits)
+        return tl::unexpected(fits.error());
     image::Photo photo;
     photo.format = "TIFF";
     if (const auto type = layout.type()) {
-        photo.samples = image::Samples({static_cast<int>(layout.width), static_cast<int>(layout.height)}, layout.channels, *type);
+        photo.samples =
+            image::Samples({static_cast<int>(layout.width), static_cast<int>(layout.height)}, layout.channels, *type);
         if (auto ok = readPieces(tiff.get(), layout, photo.samples); !ok) return tl::unexpected(ok.error());
     } else {
         auto samples = readConverted(tiff.get(), layout);
@@ -206,14 +216,16 @@ void describe(TIFF* tiff, const Picture& picture) {
     TIFFSetField(tiff, TIFFTAG_ORIENTATION, ORIENTATION_TOPLEFT);
     TIFFSetField(tiff, TIFFTAG_COMPRESSION, deflate);
     TIFFSetField(tiff, TIFFTAG_ZIPQUALITY, 1);
-    TIFFSetField(tiff, TIFFTAG_PREDICTOR, picture.type == SampleType::f32 ? PREDICTOR_FLOATINGPOINT : PREDICTOR_HORIZONTAL);
+    TIFFSetField(tiff, TIFFTAG_PREDICTOR,
+                 picture.type == SampleType::f32 ? PREDICTOR_FLOATINGPOINT : PREDICTOR_HORIZONTAL);
     TIFFSetField(tiff, TIFFTAG_ROWSPERSTRIP, bandRows);
     if (picture.channels % 2 == 0) {
         const std::uint16_t extra = EXTRASAMPLE_UNASSALPHA;
         TIFFSetField(tiff, TIFFTAG_EXTRASAMPLES, 1, &extra);
     }
     if (!picture.profile.empty()) {
-        TIFFSetField(tiff, TIFFTAG_ICCPROFILE, static_cast<std::uint32_t>(picture.profile.size()), picture.profile.data());
+        TIFFSetField(tiff, TIFFTAG_ICCPROFILE, static_cast<std::uint32_t>(picture.profile.size()),
+                     picture.profile.data());
     }
 }
 
@@ -223,14 +235,16 @@ Result<void> write(PendingFile& file, const Picture& picture) {
     const Handle tiff(fd < 0 ? nullptr : TIFFFdOpen(fd, "picture", "w"));
     if (!tiff) return file.failure(errno ? errno : EIO);
     describe(tiff.get(), picture);
-    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) * static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
+    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) *
+                                 static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
     std::vector<std::byte> band(rowBytes * bandRows);
     std::uint32_t strip = 0;
     for (int y = 0; y < picture.size.height; y += bandRows, ++strip) {
         const int end = std::min(y + bandRows, picture.size.height);
         if (auto ok = picture.rows(y, end, band.data()); !ok) return ok;
         errno = 0;
-        if (TIFFWriteEncodedStrip(tiff.get(), strip, band.data(), static_cast<tmsize_t>(rowBytes * static_cast<std::size_t>(end - y))) < 0) {
+        if (TIFFWriteEncodedStrip(tiff.get(), strip, band.data(),
+                                  static_cast<tmsize_t>(rowBytes * static_cast<std::size_t>(end - y))) < 0) {
             return file.failure(errno ? errno : EIO);
         }
     }

@@ -19,8 +19,9 @@ base::Result<image::Photo> read(Bytes bytes) {
     }
     if (features.has_animation) return unsupported("WebP", "holds an animation");
     const int channels = features.has_alpha ? 4 : 3;
-    if (auto fits = checkSize("WebP", static_cast<std::uint64_t>(features.width), static_cast<std::uint64_t>(features.height),
-                              channels, image::SampleType::u8); !fits) {
+    if (auto fits = checkSize("WebP", static_cast<std::uint64_t>(features.width),
+                              static_cast<std::uint64_t>(features.height), channels, image::SampleType::u8);
+        !fits) {
         return tl::unexpected(fits.error());
     }
     image::Photo photo;

@@ -15,12 +15,12 @@
 namespace dimhem::kernel {
 
 struct DabShape {
-    double centreX = 0;    // in pixels of the row's level
+    double centreX = 0;  // in pixels of the row's level
     double centreY = 0;
     double radius = 1;
-    double softness = 0.5; // 0..1
-    double ceiling = 1;    // height of the profile, 0..1 (pressure)
-    double build = 1;      // how far towards the ceiling one dab goes, above 0, up to 1
+    double softness = 0.5;  // 0..1
+    double ceiling = 1;     // height of the profile, 0..1 (pressure)
+    double build = 1;       // how far towards the ceiling one dab goes, above 0, up to 1
 };
 
 // The half-open range of pixels of row y the dab can touch; empty where first >= last.

@@ -13,18 +13,19 @@ namespace HWY_NAMESPACE {
 
 void MixRow(RgbRow picture, ConstRgbRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
     const hn::ScalableTag<float> d;
-    TransformRgb(d, picture.red, picture.green, picture.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
-        auto weight = hn::Set(d, strength);
-        if (coverage) weight = hn::Mul(LoadCoverage(d, coverage, i, count), weight);
-        const auto none = hn::Eq(weight, hn::Zero(d));
-        const auto mix = [&](auto below, const float* above) HWY_ATTR {
-            const auto to = LoadSome(d, above, i, count);
-            return hn::IfThenElse(none, below, hn::MulAdd(hn::Sub(to, below), weight, below));
-        };
-        r = mix(r, corrected.red);
-        g = mix(g, corrected.green);
-        b = mix(b, corrected.blue);
-    });
+    TransformRgb(d, picture.red, picture.green, picture.blue, count,
+                 [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
+                     auto weight = hn::Set(d, strength);
+                     if (coverage) weight = hn::Mul(LoadCoverage(d, coverage, i, count), weight);
+                     const auto none = hn::Eq(weight, hn::Zero(d));
+                     const auto mix = [&](auto below, const float* above) HWY_ATTR {
+                         const auto to = LoadSome(d, above, i, count);
+                         return hn::IfThenElse(none, below, hn::MulAdd(hn::Sub(to, below), weight, below));
+                     };
+                     r = mix(r, corrected.red);
+                     g = mix(g, corrected.green);
+                     b = mix(b, corrected.blue);
+                 });
 }
 
 }  // namespace HWY_NAMESPACE

@@ -12,8 +12,8 @@
 #define DIMHEM_SRGB_INL
 #endif
 
-#include <hwy/highway.h>
 #include <hwy/contrib/math/math-inl.h>
+#include <hwy/highway.h>
 
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::kernel {

@@ -74,7 +74,8 @@ image::Plane<float> emptyStroke(base::Size size) {
 
 image::Plane<float> copyOf(const image::Plane<float>& from) {
     image::Plane<float> plane(from.size());
-    for (int y = 0; y < from.size().height; ++y) std::copy_n(from.row(y).data(), from.size().width, plane.row(y).data());
+    for (int y = 0; y < from.size().height; ++y)
+        std::copy_n(from.row(y).data(), from.size().width, plane.row(y).data());
     return plane;
 }
 

@@ -29,7 +29,7 @@ public:
 
     bool isConstant() const { return constant_.has_value(); }
     bool isEmpty() const { return constant_ == std::uint16_t{0}; }
-    std::uint16_t value() const { return *constant_; }               // where constant
+    std::uint16_t value() const { return *constant_; }                      // where constant
     const std::uint16_t* row(int y) const { return plane_.row(y).data(); }  // where not; y counts from the area's top
     std::size_t bytes() const { return sizeof *this + (isConstant() ? 0 : plane_.bytes()); }
 

@@ -11,8 +11,7 @@
 namespace dimhem::mask {
 
 // A finite number; `fallback` where the member is missing and a fallback is given.
-base::Result<double> readNumber(const nlohmann::json& object, std::string_view name,
-                                const double* fallback = nullptr);
+base::Result<double> readNumber(const nlohmann::json& object, std::string_view name, const double* fallback = nullptr);
 
 // A number within the spec's range; missing: its neutral value.
 base::Result<double> readParam(const nlohmann::json& object, const base::ParamSpec& spec);

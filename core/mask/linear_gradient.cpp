@@ -44,8 +44,8 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     const auto profile = readText(json, "profile", "smooth");
     if (!profile) return tl::unexpected(profile.error());
     if (*profile != "smooth" && *profile != "linear") return wrongField("profile", "\"smooth\" or \"linear\"");
-    return std::make_shared<LinearGradient>(
-        *full, *none, *profile == "linear" ? GradientProfile::linear : GradientProfile::smooth);
+    return std::make_shared<LinearGradient>(*full, *none,
+                                            *profile == "linear" ? GradientProfile::linear : GradientProfile::smooth);
 }
 
 }  // namespace

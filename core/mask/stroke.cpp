@@ -73,10 +73,11 @@ void Stroke::layDab(base::Point at, double pressure) {
     const Dab dab{static_cast<float>(at.x), static_cast<float>(at.y), static_cast<float>(radius),
                   static_cast<float>(ceiling)};
     dabs_.push_back(dab);
-    chain_.push_back(base::KeyBuilder().add(chain_.back()).add(dab.x).add(dab.y).add(dab.radius).add(dab.ceiling).key());
-    bounds_ = base::united(
-        bounds_, {static_cast<int>(std::floor(at.x - radius)), static_cast<int>(std::floor(at.y - radius)),
-                  static_cast<int>(std::ceil(at.x + radius)), static_cast<int>(std::ceil(at.y + radius))});
+    chain_.push_back(
+        base::KeyBuilder().add(chain_.back()).add(dab.x).add(dab.y).add(dab.radius).add(dab.ceiling).key());
+    bounds_ =
+        base::united(bounds_, {static_cast<int>(std::floor(at.x - radius)), static_cast<int>(std::floor(at.y - radius)),
+                               static_cast<int>(std::ceil(at.x + radius)), static_cast<int>(std::ceil(at.y + radius))});
 }
 
 double Stroke::spacingPx(double pressure) const {

@@ -6,8 +6,8 @@
 
 #include <cstdint>
 #include <memory>
-#include <span>
 #include <nlohmann/json_fwd.hpp>
+#include <span>
 #include <vector>
 
 #include "core/base/content_key.h"
@@ -18,12 +18,12 @@
 namespace dimhem::mask {
 
 struct BrushSettings {
-    double sizePx = 180;           // diameter, in pixels of the photo
-    double softnessPct = 50;       // part of the radius over which coverage falls to none
-    double strengthPct = 100;      // the most one stroke lays down
-    double buildPct = 100;         // how far towards that one dab goes
-    double spacingPct = 5;         // of the diameter, between dabs
-    double pressureSizePct = 0;    // how much of the size follows the pressure
+    double sizePx = 180;         // diameter, in pixels of the photo
+    double softnessPct = 50;     // part of the radius over which coverage falls to none
+    double strengthPct = 100;    // the most one stroke lays down
+    double buildPct = 100;       // how far towards that one dab goes
+    double spacingPct = 5;       // of the diameter, between dabs
+    double pressureSizePct = 0;  // how much of the size follows the pressure
     double pressureStrengthPct = 0;
     bool removes = false;
     friend bool operator==(const BrushSettings&, const BrushSettings&) = default;
@@ -80,8 +80,8 @@ private:
     std::vector<Dab> dabs_;
     std::vector<base::ContentKey> chain_;
     base::ContentKey seed_;
-    base::Rect bounds_;          // of all dabs, in pixels of the photo
-    double sinceLastDab_ = 0;    // way gone since the last dab, px
+    base::Rect bounds_;        // of all dabs, in pixels of the photo
+    double sinceLastDab_ = 0;  // way gone since the last dab, px
 };
 
 }  // namespace dimhem::mask

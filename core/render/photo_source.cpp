@@ -37,9 +37,11 @@ image::Plane<float> halved(const image::Plane<float>& from) {
     const int whole = size.width / 2;
     for (int y = 0; y < out.size().height; ++y) {
         const float* above = from.row(2 * y).data();
-        const float* below = from.row(std::min(2 * y + 1, size.height - 1)).data();  // the last row stands for a missing one
+        const float* below =
+            from.row(std::min(2 * y + 1, size.height - 1)).data();  // the last row stands for a missing one
         float* to = out.row(y).data();
-        for (int x = 0; x < whole; ++x) to[x] = (above[2 * x] + above[2 * x + 1] + below[2 * x] + below[2 * x + 1]) * 0.25f;
+        for (int x = 0; x < whole; ++x)
+            to[x] = (above[2 * x] + above[2 * x + 1] + below[2 * x] + below[2 * x + 1]) * 0.25f;
         if (whole < out.size().width) to[whole] = (above[2 * whole] + below[2 * whole]) * 0.5f;
     }
     return out;
@@ -54,7 +56,8 @@ image::Plane<float> product(const image::Plane<float>& a, const image::Plane<flo
 }
 
 // With alpha, colours count by it: what is transparent has none to give. Plainly where all of it is transparent.
-image::Plane<float> halvedByAlpha(const image::Plane<float>& from, const image::Plane<float>& alpha, const image::Plane<float>& halvedAlpha) {
+image::Plane<float> halvedByAlpha(const image::Plane<float>& from, const image::Plane<float>& alpha,
+                                  const image::Plane<float>& halvedAlpha) {
     image::Plane<float> weighted = halved(product(from, alpha));
     const image::Plane<float> plain = halved(from);
     for (int y = 0; y < weighted.size().height; ++y) {
@@ -88,14 +91,18 @@ base::Result<std::shared_ptr<const PhotoSource>> PhotoSource::make(std::shared_p
     source->photo_ = std::move(photo);
     source->toWorking_ = std::move(*transform);
     source->key_ = keyOf(*source->photo_);
-    if (!source->buildLevels(workers, cancel)) return base::fail(base::ErrorCode::cancelled, "", "Opening was stopped.");
+    if (!source->buildLevels(workers, cancel))
+        return base::fail(base::ErrorCode::cancelled, "", "Opening was stopped.");
     return source;
 }
 
 bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelToken& cancel) {
     for (int level = 1; level <= image::maxLevel; ++level) {
         const base::Size size = image::levelSize(this->size(), level);
-        Level made{image::Plane<std::uint16_t>(size), image::Plane<std::uint16_t>(size), image::Plane<std::uint16_t>(size), {}};
+        Level made{image::Plane<std::uint16_t>(size),
+                   image::Plane<std::uint16_t>(size),
+                   image::Plane<std::uint16_t>(size),
+                   {}};
         if (photo_->samples.hasAlpha()) made.alpha = image::Plane<std::uint16_t>(size);
         coarse_.push_back(std::move(made));
     }
@@ -107,14 +114,15 @@ bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelTo
 }
 
 void PhotoSource::buildBlock(int blockX, int blockY) {
-    const base::Rect rect = base::intersected({blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx},
-                                              base::rectOf(size()));
+    const base::Rect rect = base::intersected(
+        {blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx}, base::rectOf(size()));
     const bool hasAlpha = photo_->samples.hasAlpha();
     image::RgbPlanes colour(rect.size());
     image::Plane<float> alpha = hasAlpha ? image::Plane<float>(rect.size()) : image::Plane<float>();
     readFull(rect, colour, hasAlpha ? &alpha : nullptr);
     for (image::Plane<float>* plane : {&colour.red, &colour.green, &colour.blue}) {
-        for (int y = 0; y < rect.height(); ++y) kernel::decodeRow(plane->row(y).data(), static_cast<std::size_t>(rect.width()));
+        for (int y = 0; y < rect.height(); ++y)
+            kernel::decodeRow(plane->row(y).data(), static_cast<std::size_t>(rect.width()));
     }
     for (int level = 1; level <= image::maxLevel; ++level) {
         image::Plane<float> nextAlpha = hasAlpha ? halved(alpha) : image::Plane<float>();
@@ -147,12 +155,14 @@ void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image:
     std::vector<float> raw(width * channels), colour(width * colours), working(width * 3);
     for (int y = rect.y0; y < rect.y1; ++y) {
         samples.readRow(y, rect.x0, rect.x1, raw.data());
-        float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(), out.blue.row(y - rect.y0).data()};
+        float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(),
+                        out.blue.row(y - rect.y0).data()};
         const float* from = raw.data();
         std::size_t stride = channels;
         std::size_t step = colours == 1 ? 0 : 1;
         if (toWorking_) {
-            for (std::size_t x = 0; x < width; ++x) std::copy_n(raw.data() + x * channels, colours, colour.data() + x * colours);
+            for (std::size_t x = 0; x < width; ++x)
+                std::copy_n(raw.data() + x * channels, colours, colour.data() + x * colours);
             toWorking_->row(colour.data(), working.data(), width);
             from = working.data();
             stride = 3;

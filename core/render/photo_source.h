@@ -39,7 +39,8 @@ private:
     };
     PhotoSource() = default;
     void readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const;
-    void readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const;
+    void readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
+                    image::Plane<float>* alpha) const;
     bool buildLevels(const base::Workers& workers, const base::CancelToken& cancel);
     void buildBlock(int blockX, int blockY);
 

@@ -48,8 +48,8 @@ void applyRow(const Sequence::Step& step, const mask::Coverage& coverage, int y,
     std::copy_n(from.blue, count, copy.blue);
     for (const auto& operation : step.operations) operation->row(copy, count);
     const float constant = coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
-    kernel::mixRow(from, {copy.red, copy.green, copy.blue}, coverage.isConstant() ? nullptr : coverage.row(y) + span.first,
-                   step.strength * constant, count);
+    kernel::mixRow(from, {copy.red, copy.green, copy.blue},
+                   coverage.isConstant() ? nullptr : coverage.row(y) + span.first, step.strength * constant, count);
 }
 
 image::RgbPlanes copyOf(const image::RgbPlanes& from) {
@@ -104,7 +104,8 @@ void Renderer::compose(std::span<const Touch> touches, const mask::Area& area, i
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                        document::Id keepBelow) const {
     const std::vector<Touch> all = touches(sequence, area);
-    const auto edited = std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
+    const auto edited =
+        std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
     std::span<const Touch> rest(all);
     if (edited != all.end() && edited != all.begin()) {
         const auto below = static_cast<std::size_t>(edited - all.begin());
@@ -152,7 +153,8 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
         const kernel::RgbRow row = rowOf(picture, y);
-        kernel::displayRow({row.red, row.green, row.blue}, tile->row(y).data(), static_cast<std::size_t>(area.rect.width()));
+        kernel::displayRow({row.red, row.green, row.blue}, tile->row(y).data(),
+                           static_cast<std::size_t>(area.rect.width()));
     }
     cache_->keepDisplay(key.key(), tile);
     return tile;
@@ -173,7 +175,9 @@ void Renderer::overlayMask(const View& view, const document::Correction& correct
                 float& pixel = row[static_cast<std::size_t>(x)];
                 switch (view.maskView) {
                     case MaskView::none: break;
-                    case MaskView::tint: pixel += (colour[c] - pixel) * covered * static_cast<float>(view.tintOpacity); break;
+                    case MaskView::tint:
+                        pixel += (colour[c] - pixel) * covered * static_cast<float>(view.tintOpacity);
+                        break;
                     case MaskView::plate: pixel = covered; break;
                     case MaskView::cutOut: pixel = cutOutGrey + (pixel - cutOutGrey) * covered; break;
                 }

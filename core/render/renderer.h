@@ -26,8 +26,8 @@ enum class MaskView {
 struct View {
     Comparison comparison;
     MaskView maskView = MaskView::none;
-    document::Id selected = 0;   // the correction whose mask is shown, and below which the picture is worth keeping
-    mask::PartId part = 0;       // one part of its mask instead of the whole
+    document::Id selected = 0;  // the correction whose mask is shown, and below which the picture is worth keeping
+    mask::PartId part = 0;      // one part of its mask instead of the whole
     double tintOpacity = 0.6;
     friend bool operator==(const View&, const View&) = default;
 };
@@ -47,7 +47,8 @@ public:
                  document::Id keepBelow = 0) const;
 
     // The pixels a view shows of an area.
-    std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view, const mask::Area& area) const;
+    std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,
+                                               const mask::Area& area) const;
 
     // The coverage of a correction's mask over an area.
     mask::CoveragePtr coverage(const document::Correction& correction, const mask::Area& area) const;

@@ -13,10 +13,10 @@ namespace dimhem::render {
 
 // How the picture is looked at, apart from the document itself.
 struct Comparison {
-    bool allOff = false;                // as it was: no correction at all
-    document::Id without = 0;           // as it was before this correction: it alone is off
-    document::Id stopBefore = 0;        // the picture as it arrives at this correction
-    document::Id pushed = 0;            // this correction at pushFactor times its strength
+    bool allOff = false;          // as it was: no correction at all
+    document::Id without = 0;     // as it was before this correction: it alone is off
+    document::Id stopBefore = 0;  // the picture as it arrives at this correction
+    document::Id pushed = 0;      // this correction at pushFactor times its strength
     friend bool operator==(const Comparison&, const Comparison&) = default;
 };
 

@@ -22,8 +22,9 @@ constexpr std::size_t exportCacheBytes = std::size_t{96} << 20;
 Result<const io::Format*> formatFor(const std::filesystem::path& path, const io::Format* asked) {
     const io::Format* format = asked ? asked : io::formatByExtension(path.filename().string());
     if (format && format->write) return format;
-    return base::fail(ErrorCode::unknownFormat, path,
-                      "\"" + path.filename().string() + "\" does not end in a format that can be written (.jpg, .png or .tif).");
+    return base::fail(
+        ErrorCode::unknownFormat, path,
+        "\"" + path.filename().string() + "\" does not end in a format that can be written (.jpg, .png or .tif).");
 }
 
 SampleType typeFor(const io::Format& format, const image::Photo& photo, const std::optional<SampleType>& asked) {
@@ -76,9 +77,9 @@ Result<void> writePicture(const std::filesystem::path& path, const io::Format& f
 
 }  // namespace
 
-Result<void> exportPicture(const document::DocumentPtr& document, const std::shared_ptr<const render::PhotoSource>& photo,
-                           const std::filesystem::path& path, const ExportSettings& settings,
-                           const base::CancelToken& cancel, const Progress& progress) {
+Result<void> exportPicture(const document::DocumentPtr& document,
+                           const std::shared_ptr<const render::PhotoSource>& photo, const std::filesystem::path& path,
+                           const ExportSettings& settings, const base::CancelToken& cancel, const Progress& progress) {
     const auto format = formatFor(path, settings.format);
     if (!format) return tl::unexpected(format.error());
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>(exportCacheBytes));
@@ -124,7 +125,9 @@ Result<void> exportMask(const document::Correction& correction, const std::share
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
             const auto coverage = renderer.coverage(correction, {rect, 0})->copy(rect.size());
             for (int y = y0; y < y1; ++y) {
-                std::byte* to = rows + (static_cast<std::size_t>(y - y0) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x0)) * 2;
+                std::byte* to = rows + (static_cast<std::size_t>(y - y0) * static_cast<std::size_t>(width) +
+                                        static_cast<std::size_t>(x0)) *
+                                           2;
                 std::memcpy(to, coverage.row(y - y0).data(), static_cast<std::size_t>(rect.width()) * 2);
             }
         });
@@ -133,7 +136,8 @@ Result<void> exportMask(const document::Correction& correction, const std::share
     return writePicture(path, **format, picture, {});
 }
 
-std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document, int longSidePx) {
+std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                       int longSidePx) {
     int level = 0;
     base::Size size = renderer.photo().size();
     while (std::max(size.width, size.height) > longSidePx && level + 1 < renderer.photo().levels()) {

@@ -35,6 +35,7 @@ base::Result<void> exportMask(const document::Correction& correction,
                               const std::filesystem::path& path, const base::Workers& workers = {});
 
 // A small PNG of the finished picture, at most `longSidePx` long.
-std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document, int longSidePx);
+std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                       int longSidePx);
 
 }  // namespace dimhem::task

@@ -32,10 +32,12 @@ document::PhotoLink linkTo(const fs::path& photoPath, io::Bytes bytes, base::Siz
     return {photoPath.string(), false, io::sha256(bytes), size};
 }
 
-Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Workers& workers, const base::CancelToken& cancel) {
+Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Workers& workers,
+                         const base::CancelToken& cancel) {
     Opened opened;
     opened.photoPath = plain(path);
-    if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+    if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, cancel); !ok)
+        return tl::unexpected(ok.error());
     document::Document document;
     document.photo = linkTo(opened.photoPath, bytes, opened.photo->size());
     opened.document = std::make_shared<const document::Document>(std::move(document));
@@ -49,22 +51,24 @@ Result<std::vector<std::uint8_t>> readLinkedPhoto(const fs::path& path) {
                       "The photo of this document, \"" + path.filename().string() + "\", is no longer where it was.");
 }
 
-Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
-                            const base::CancelToken& cancel) {
+Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>& photoInstead,
+                            const base::Workers& workers, const base::CancelToken& cancel) {
     auto stored = io::readDocument(path);
     if (!stored) return tl::unexpected(stored.error());
     Opened opened;
     opened.documentPath = plain(path);
     document::Document document = *stored->document;
     if (document.photo.packed && !photoInstead) {
-        if (auto ok = decodeInto(opened, stored->packedPhoto, path.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+        if (auto ok = decodeInto(opened, stored->packedPhoto, path.filename().string(), workers, cancel); !ok)
+            return tl::unexpected(ok.error());
         opened.packedPhoto = std::move(stored->packedPhoto);
         document.photo.size = opened.photo->size();
     } else {
         opened.photoPath = plain(photoInstead ? *photoInstead : plain(path).parent_path() / document.photo.path);
         const auto bytes = readLinkedPhoto(opened.photoPath);
         if (!bytes) return tl::unexpected(bytes.error());
-        if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, cancel); !ok) return tl::unexpected(ok.error());
+        if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, cancel); !ok)
+            return tl::unexpected(ok.error());
         const document::PhotoLink found = linkTo(opened.photoPath, *bytes, opened.photo->size());
         const bool sizeDiffers = !document.photo.size.empty() && document.photo.size != found.size;
         const bool differs = !document.photo.sha256.empty() && document.photo.sha256 != found.sha256;
@@ -85,7 +89,8 @@ Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoIn
                     const base::CancelToken& cancel) {
     const auto bytes = io::readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) return openDocument(path, photoInstead, workers, cancel);
+    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes))
+        return openDocument(path, photoInstead, workers, cancel);
     return openPhoto(path, *bytes, workers, cancel);
 }
 

@@ -21,7 +21,8 @@ struct Opened {
 
 // Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is
 // notFound and `photoInstead` is the way to go on.
-base::Result<Opened> open(const std::filesystem::path& path, const std::optional<std::filesystem::path>& photoInstead = {},
+base::Result<Opened> open(const std::filesystem::path& path,
+                          const std::optional<std::filesystem::path>& photoInstead = {},
                           const base::Workers& workers = {}, const base::CancelToken& cancel = {});
 
 }  // namespace dimhem::task

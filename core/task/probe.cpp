@@ -46,7 +46,8 @@ std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, cons
     return colour::LinearRgb{sum.r / count, sum.g / count, sum.b / count};
 }
 
-int suitableThreadColour(const render::Renderer& renderer, const document::Document& document, document::Id correction) {
+int suitableThreadColour(const render::Renderer& renderer, const document::Document& document,
+                         document::Id correction) {
     const document::Correction* found = document::findCorrection(document, correction);
     if (!found || found->threadColourChosen) return found ? found->threadColour : 0;
     const int level = levelOfAbout(renderer.photo().size(), renderer.photo().levels(), samplingSidePx);
@@ -59,7 +60,8 @@ int suitableThreadColour(const render::Renderer& renderer, const document::Docum
     for (int y = 0; y < area.rect.height(); ++y) {
         for (int x = 0; x < area.rect.width(); ++x) {
             const std::uint16_t covered = coverage->isConstant() ? coverage->value() : coverage->row(y)[x];
-            if (covered > 0) under.push_back({colour::labFromEncoded(pixelOf(photo, x, y)), covered / double{kernel::fullCoverage}});
+            if (covered > 0)
+                under.push_back({colour::labFromEncoded(pixelOf(photo, x, y)), covered / double{kernel::fullCoverage}});
         }
     }
     std::vector<int> taken;

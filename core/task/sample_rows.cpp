@@ -107,7 +107,8 @@ void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rec
     for (std::size_t x = 0; x < width; ++x) {
         const float alpha = original.empty() ? 1.0f : original[x * photoChannels + photoChannels - 1];
         // A format without alpha gets the cut-out on white.
-        for (std::size_t c = 0; c < colours; ++c) store(keepsAlpha ? out[x * colours + c] : 1 + (out[x * colours + c] - 1) * alpha, type_, to);
+        for (std::size_t c = 0; c < colours; ++c)
+            store(keepsAlpha ? out[x * colours + c] : 1 + (out[x * colours + c] - 1) * alpha, type_, to);
         if (keepsAlpha) store(alpha, type_, to);
     }
 }

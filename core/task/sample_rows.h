@@ -18,8 +18,8 @@ public:
     const std::vector<std::uint8_t>& profile() const { return profile_; }
     std::size_t pixelBytes() const { return image::bytesOf(type_) * static_cast<std::size_t>(channels_); }
 
-    // Packs an area of the picture at level 0. Pixels that are exactly the photo's, at the photo's own depth, are copied
-    // from it.
+    // Packs an area of the picture at level 0. Pixels that are exactly the photo's, at the photo's own depth, are
+    // copied from it.
     void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes& picture, bool touched,
               std::byte* to, std::size_t rowBytes) const;
 
@@ -30,7 +30,7 @@ private:
 
     image::SampleType type_ = image::SampleType::u8;
     int channels_ = 3;
-    bool sameLayout_ = false;      // type and channels are the photo's own: samples can be copied
+    bool sameLayout_ = false;         // type and channels are the photo's own: samples can be copied
     bool roundTripsExactly_ = false;  // the way through float gives 8 and 16 bit samples back as they were
     std::optional<colour::IccTransform> fromWorking_;
     std::vector<std::uint8_t> profile_;

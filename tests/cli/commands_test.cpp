@@ -29,9 +29,11 @@ Outcome hem(const std::vector<std::string>& words) {
 const std::string photo = std::string(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.jpg";
 
 std::string byHand(const TempFolder& folder) {
-    return tests::written(folder / "by-hand.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
+    return tests::written(folder / "by-hand.json",
+                          R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
         "corrections": [{"name": "Foreground", "mask": {"parts": [{"kind": "linear-gradient", "full": [0, 1500], "none": [0, 900]}]},
-                         "adjustments": [{"kind": "light", "exposure": 1.2}]}]})").string();
+                         "adjustments": [{"kind": "light", "exposure": 1.2}]}]})")
+        .string();
 }
 
 }  // namespace
@@ -85,9 +87,15 @@ TEST(Hem, InfoOfABarePhoto) {
 TEST(Hem, WrongUsageIsSaidAndIsNotAFailure) {
     EXPECT_EQ(hem({}).code, 2);
     EXPECT_EQ(hem({"--help"}).code, 0);
-    for (const std::vector<std::string>& words : std::vector<std::vector<std::string>>{
-             {"polish", "a"}, {"render"}, {"render", "a", "b"}, {"render", "a"}, {"render", "a", "-o"}, {"render", "a", "-o", "b", "--depth", "12"},
-             {"render", "a", "-o", "b", "--quality", "best"}, {"info", "a", "--depth", "8"}}) {
+    for (const std::vector<std::string>& words :
+         std::vector<std::vector<std::string>>{{"polish", "a"},
+                                               {"render"},
+                                               {"render", "a", "b"},
+                                               {"render", "a"},
+                                               {"render", "a", "-o"},
+                                               {"render", "a", "-o", "b", "--depth", "12"},
+                                               {"render", "a", "-o", "b", "--quality", "best"},
+                                               {"info", "a", "--depth", "8"}}) {
         const Outcome wrong = hem(words);
         EXPECT_EQ(wrong.code, 2);
         EXPECT_TRUE(wrong.err.starts_with("hem: ")) << wrong.err;
@@ -99,7 +107,10 @@ TEST(Hem, FailuresAreOneSentence) {
     const Outcome missing = hem({"render", (folder / "none.dimhem").string(), "-o", (folder / "o.png").string()});
     EXPECT_EQ(missing.code, 1);
     EXPECT_EQ(std::count(missing.err.begin(), missing.err.end(), '\n'), 1);
-    const std::string lost = tests::written(folder / "lost.json", std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}})")).string();
+    const std::string lost =
+        tests::written(folder / "lost.json",
+                       std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}})"))
+            .string();
     EXPECT_EQ(hem({"info", lost}).code, 1);
     EXPECT_EQ(hem({"info", lost, "--photo", photo}).code, 0);
 }

@@ -9,7 +9,8 @@ namespace dimhem::tests {
 
 inline document::DocumentPtr documentOf(const std::string& corrections) {
     const auto document = document::fromJsonText(
-        R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"}, "corrections": )" + corrections + "}");
+        R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"}, "corrections": )" +
+        corrections + "}");
     if (!document) throw std::runtime_error(document.error().message);
     return *document;
 }

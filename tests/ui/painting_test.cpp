@@ -28,14 +28,19 @@ protected:
 
     void setExposure(double ev) {
         const auto& correction = *w.session().correction();
-        w.session().commit(document::withAdjustment(*w.session().document(), correction.id, correction.adjustments[0].id,
-                                                    [=](document::AdjustmentUse& use) { use.values[0] = ev; }),
-                           "exposure");
+        w.session().commit(
+            document::withAdjustment(*w.session().document(), correction.id, correction.adjustments[0].id,
+                                     [=](document::AdjustmentUse& use) { use.values[0] = ev; }),
+            "exposure");
         ASSERT_TRUE(w.settle());
     }
 
-    std::size_t strokes() { return std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape)->strokes().size(); }
-    const mask::Stroke& lastStroke() { return *std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape)->strokes().back(); }
+    std::size_t strokes() {
+        return std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape)->strokes().size();
+    }
+    const mask::Stroke& lastStroke() {
+        return *std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape)->strokes().back();
+    }
     bool isLit(double x, double y) { return w.shown(x, y).red() > 130; }
 
     TempFolder folder;
@@ -81,7 +86,8 @@ TEST_F(Painting, PenPressureIsKeptWithTheStroke) {
     const QPointingDevice pen("pen", 7, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
                               QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 1);
     const auto send = [&](QEvent::Type type, QPointF at, double pressure, Qt::MouseButtons held) {
-        QTabletEvent event(type, &pen, at, w.canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton, held);
+        QTabletEvent event(type, &pen, at, w.canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton,
+                           held);
         QApplication::sendEvent(&w.canvas(), &event);
     };
     send(QEvent::TabletPress, w.screen(200, 200), 0.25, Qt::LeftButton);
@@ -155,7 +161,9 @@ TEST_F(Painting, ZoomedInTheInsetShowsTheWholePhotoAndPaintingStillLandsUnderThe
 TEST_F(Painting, AGradientIsLaidWidenedMovedAndTurnedByItsGrips) {
     w.key(Qt::Key_2);
     ASSERT_TRUE(w.settle());
-    const auto gradient = [&] { return std::dynamic_pointer_cast<const mask::LinearGradient>(w.session().part()->shape); };
+    const auto gradient = [&] {
+        return std::dynamic_pointer_cast<const mask::LinearGradient>(w.session().part()->shape);
+    };
     ASSERT_TRUE(gradient());
     w.drag({{320, 400}, {320, 430}, {320, 460}});  // laid anew, away from every grip
     EXPECT_NEAR(gradient()->full().y, 400, 1);
@@ -179,7 +187,8 @@ TEST_F(Painting, AGradientIsLaidWidenedMovedAndTurnedByItsGrips) {
 }
 
 TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {
-    const auto* kind = &*std::find_if(adjust::adjustmentKinds().begin(), adjust::adjustmentKinds().end(), [](auto* k) { return k->id == "white-balance"; });
+    const auto* kind = &*std::find_if(adjust::adjustmentKinds().begin(), adjust::adjustmentKinds().end(),
+                                      [](auto* k) { return k->id == "white-balance"; });
     QImage warm(640, 480, QImage::Format_RGB32);
     warm.fill(QColor(150, 120, 95));
     const QString path = QString::fromStdString((folder / "warm.png").string());
@@ -187,7 +196,8 @@ TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {
     w.session().markSaved(w.session().document(), (folder / "x.dimhem"));
     ASSERT_TRUE(w.open(path));
     w.session().addCorrection({true, false, {}}, "new");
-    w.session().commit(document::withNewAdjustment(*w.session().document(), w.session().selectedCorrection(), **kind).document, "add");
+    w.session().commit(
+        document::withNewAdjustment(*w.session().document(), w.session().selectedCorrection(), **kind).document, "add");
     ASSERT_TRUE(w.settle());
     auto* pick = w.find<QPushButton>("pick-neutral");
     ASSERT_TRUE(pick);

@@ -1,4 +1,5 @@
-// A whole task with real events: open a photo, make a correction, paint it in, compare, take back, save, reopen, export.
+// A whole task with real events: open a photo, make a correction, paint it in, compare, take back, save, reopen,
+// export.
 #include <gtest/gtest.h>
 
 #include <QLineEdit>

@@ -49,11 +49,14 @@ public:
     }
 
     void moveHeld(QPoint at, Qt::KeyboardModifiers modifiers = {}) {
-        QMouseEvent event(QEvent::MouseMove, QPointF(at), canvas().mapToGlobal(QPointF(at)), Qt::NoButton, Qt::LeftButton, modifiers);
+        QMouseEvent event(QEvent::MouseMove, QPointF(at), canvas().mapToGlobal(QPointF(at)), Qt::NoButton,
+                          Qt::LeftButton, modifiers);
         QApplication::sendEvent(&canvas(), &event);
     }
 
-    void key(int key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(&canvas(), static_cast<Qt::Key>(key), modifiers); }
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(&canvas(), static_cast<Qt::Key>(key), modifiers);
+    }
 
     template <class T>
     T* find(const QString& name) {

@@ -29,8 +29,11 @@ TEST(Window, BadFilesAreOneSentenceAndTheStartPageStays) {
     const TempFolder folder;
     Window w;
     const QString files[] = {
-        written(folder, "text.png", "not a picture"), written(folder, "empty.jpg", ""), QString::fromStdString((folder / "none.jpg").string()),
-        written(folder, "newer.json", R"({"format": "dim-hem-document", "version": 99})"), written(folder, "cut.json", R"({"format": )"),
+        written(folder, "text.png", "not a picture"),
+        written(folder, "empty.jpg", ""),
+        QString::fromStdString((folder / "none.jpg").string()),
+        written(folder, "newer.json", R"({"format": "dim-hem-document", "version": 99})"),
+        written(folder, "cut.json", R"({"format": )"),
     };
     for (const QString& file : files) {
         EXPECT_FALSE(w.open(file)) << file.toStdString();
@@ -41,10 +44,13 @@ TEST(Window, BadFilesAreOneSentenceAndTheStartPageStays) {
 TEST(Window, ADocumentWhosePhotoIsMissingAsksForIt) {
     const TempFolder folder;
     Window w;
-    EXPECT_FALSE(w.open(written(folder, "lost.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.png"}, "corrections": [{"name": "Kept"}]})")));
+    EXPECT_FALSE(w.open(written(
+        folder, "lost.json",
+        R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.png"}, "corrections": [{"name": "Kept"}]})")));
     EXPECT_TRUE(w.window.message().contains("gone.png"));
     bool asks = false;
-    for (auto* button : w.window.findChildren<QPushButton*>()) asks = asks || (button->isVisible() && button->text().startsWith("Find the photo"));
+    for (auto* button : w.window.findChildren<QPushButton*>())
+        asks = asks || (button->isVisible() && button->text().startsWith("Find the photo"));
     EXPECT_TRUE(asks);
     w.window.jobs().open(QString::fromStdString((folder / "lost.json").string()), greyPhoto(folder));
     ASSERT_TRUE(w.settle());
@@ -108,7 +114,8 @@ TEST(Window, SliderPlacesAndValuesAgreeOnEveryScale) {
         for (double place = 0; place <= 1; place += 0.1) {
             const double value = ui::SliderTrack::valueAt(*spec, place);
             EXPECT_TRUE(base::inRange(*spec, value));
-            EXPECT_NEAR(value, ui::SliderTrack::valueAt(*spec, ui::SliderTrack::placeOf(*spec, value)), spec->step * 1.01);
+            EXPECT_NEAR(value, ui::SliderTrack::valueAt(*spec, ui::SliderTrack::placeOf(*spec, value)),
+                        spec->step * 1.01);
         }
     }
 }
@@ -147,7 +154,8 @@ TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
     const QPoint to = card(0)->mapFromGlobal(card(1)->mapToGlobal(QPoint(card(1)->width() - 20, 40)));
     QTest::mousePress(card(0), Qt::LeftButton, {}, from);
     for (const QPoint at : {from + QPoint(15, 0), to}) {
-        QMouseEvent move(QEvent::MouseMove, QPointF(at), card(0)->mapToGlobal(QPointF(at)), Qt::NoButton, Qt::LeftButton, {});
+        QMouseEvent move(QEvent::MouseMove, QPointF(at), card(0)->mapToGlobal(QPointF(at)), Qt::NoButton,
+                         Qt::LeftButton, {});
         QApplication::sendEvent(card(0), &move);
     }
     QTest::mouseRelease(card(0), Qt::LeftButton, {}, to);
@@ -178,7 +186,8 @@ TEST(Window, NothingInItIsCutOffAt1280x800) {
     ASSERT_TRUE(w.open(towerDemo));
     for (auto* label : w.window.findChildren<QLabel*>()) {
         if (!label->isVisible() || label->wordWrap() || label->text().isEmpty()) continue;
-        EXPECT_LE(label->fontMetrics().horizontalAdvance(label->text()), label->width() + 1) << label->text().toStdString();
+        EXPECT_LE(label->fontMetrics().horizontalAdvance(label->text()), label->width() + 1)
+            << label->text().toStdString();
     }
 }
 
@@ -187,10 +196,12 @@ TEST(Window, EveryControlHasANameAndATooltip) {
     ASSERT_TRUE(w.open(towerDemo));
     int controls = 0;
     for (auto* control : w.window.findChildren<QWidget*>()) {
-        const bool isControl = qobject_cast<QAbstractButton*>(control) || qobject_cast<ui::SliderTrack*>(control) || qobject_cast<QLineEdit*>(control);
+        const bool isControl = qobject_cast<QAbstractButton*>(control) || qobject_cast<ui::SliderTrack*>(control) ||
+                               qobject_cast<QLineEdit*>(control);
         if (!isControl || !control->isVisible()) continue;
         ++controls;
-        EXPECT_FALSE(control->accessibleName().isEmpty()) << control->metaObject()->className() << " " << control->objectName().toStdString();
+        EXPECT_FALSE(control->accessibleName().isEmpty())
+            << control->metaObject()->className() << " " << control->objectName().toStdString();
         EXPECT_FALSE(control->toolTip().isEmpty()) << control->accessibleName().toStdString();
     }
     EXPECT_GT(controls, 40);
@@ -205,7 +216,8 @@ TEST(Window, InterfaceColoursAreNeutral) {
     for (int y = 45; y < 690; y += 3) {
         for (const int x : {20, 130, 250, 275, 1005, 1030, 1150, 1270}) {
             const QColor c = shot.pixelColor(x, y);
-            ASSERT_TRUE(std::abs(c.red() - c.green()) <= 1 && std::abs(c.green() - c.blue()) <= 1) << x << " " << y << " " << c.name().toStdString();
+            ASSERT_TRUE(std::abs(c.red() - c.green()) <= 1 && std::abs(c.green() - c.blue()) <= 1)
+                << x << " " << y << " " << c.name().toStdString();
         }
     }
 }
@@ -227,7 +239,8 @@ TEST(Viewport, TakesTheCoarsestLevelThatStillHasEnoughPixels) {
     ui::Viewport viewport;
     viewport.setWidget({800, 600}, 1);
     viewport.setPhoto({6000, 4000});
-    for (const auto& [zoom, level] : {std::pair{1.0, 0}, {2.0, 0}, {0.51, 0}, {0.5, 1}, {0.26, 1}, {0.25, 2}, {0.13, 2}}) {
+    for (const auto& [zoom, level] :
+         {std::pair{1.0, 0}, {2.0, 0}, {0.51, 0}, {0.5, 1}, {0.26, 1}, {0.25, 2}, {0.13, 2}}) {
         viewport.zoomTo(zoom, {400, 300});
         EXPECT_EQ(viewport.level(), level) << zoom;
     }

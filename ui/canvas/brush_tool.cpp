@@ -94,7 +94,8 @@ void BrushTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
             painter.drawLine(viewport.toScreen(*from), pointer->screen);
         }
     }
-    paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour, brush.removes);
+    paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour,
+              brush.removes);
 }
 
 QCursor BrushTool::cursor(const PointerEvent&, const Viewport& viewport) const {

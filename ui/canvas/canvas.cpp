@@ -13,13 +13,17 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int overviewPx = 720;   // the overview is at least this long, where the photo is
+constexpr int overviewPx = 720;  // the overview is at least this long, where the photo is
 constexpr int insetMarginPx = 12;
 
 }  // namespace
 
 Canvas::Canvas(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), inset_(new Inset(this)), brushTool_(session), gradientTool_(session, viewport_) {
+    : QWidget(parent),
+      session_(session),
+      inset_(new Inset(this)),
+      brushTool_(session),
+      gradientTool_(session, viewport_) {
     setMouseTracking(true);
     setAcceptDrops(true);
     setFocusPolicy(Qt::ClickFocus);
@@ -106,12 +110,14 @@ void Canvas::sendRequest() {
     const base::Size size = viewport_.photo();
     const base::Rect photoRect{static_cast<int>(std::floor(seen.left())), static_cast<int>(std::floor(seen.top())),
                                static_cast<int>(std::ceil(seen.right())), static_cast<int>(std::ceil(seen.bottom()))};
-    const base::Rect rect = base::intersected(image::levelRect(photoRect, level), base::rectOf(image::levelSize(size, level)));
+    const base::Rect rect =
+        base::intersected(image::levelRect(photoRect, level), base::rectOf(image::levelSize(size, level)));
     // Whole tiles, so that small pans stay within what is there.
     const image::TileGrid grid(image::levelSize(size, level), image::defaultTilePx);
     const base::Rect touched = grid.touched(rect);
     if (!touched.empty()) {
-        const base::Rect whole = base::united(grid.tile(touched.x0, touched.y0), grid.tile(touched.x1 - 1, touched.y1 - 1));
+        const base::Rect whole =
+            base::united(grid.tile(touched.x0, touched.y0), grid.tile(touched.x1 - 1, touched.y1 - 1));
         frame_.cover(level, {whole.x0, whole.y0, whole.width(), whole.height()}, size);
     }
     ViewRequest request;
@@ -119,7 +125,8 @@ void Canvas::sendRequest() {
     request.frame = {session_.document(), session_.view(), level, rect, {}};
     const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
     request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
-    while (request.overviewLevel < image::maxLevel && std::max(size.width, size.height) >> (request.overviewLevel + 1) >= overviewPx) {
+    while (request.overviewLevel < image::maxLevel &&
+           std::max(size.width, size.height) >> (request.overviewLevel + 1) >= overviewPx) {
         ++request.overviewLevel;
     }
     if (pointer_) request.pointer = pointer_->place;
@@ -213,8 +220,9 @@ void Canvas::pressAt(const PointerEvent& event) {
     }
     Tool* current = tool();
     if (!current) {
-        session_.say(session_.correction() ? tr("This correction has no part to work with yet: add a brush or a gradient on the left.")
-                                           : tr("There is no correction to paint in yet: make one with New, below."));
+        session_.say(session_.correction()
+                         ? tr("This correction has no part to work with yet: add a brush or a gradient on the left.")
+                         : tr("There is no correction to paint in yet: make one with New, below."));
         return;
     }
     active_ = current;
@@ -295,7 +303,8 @@ void Canvas::wheelEvent(QWheelEvent* event) {
     if (event->modifiers() & Qt::ControlModifier) {
         viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), event->position());
     } else {
-        const QPoint turned = event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
+        const QPoint turned =
+            event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
         viewport_.pan(event->pixelDelta().isNull() ? QPointF(turned) / 2 : QPointF(event->pixelDelta()));
     }
     event->accept();
@@ -331,7 +340,8 @@ void Canvas::paintEvent(QPaintEvent*) {
         if (!firstLook_.isNull()) {
             const QSize shown = firstLook_.size().scaled(size() - QSize(48, 48), Qt::KeepAspectRatio);
             painter.setRenderHint(QPainter::SmoothPixmapTransform);
-            painter.drawImage(QRect(QPoint((width() - shown.width()) / 2, (height() - shown.height()) / 2), shown), firstLook_);
+            painter.drawImage(QRect(QPoint((width() - shown.width()) / 2, (height() - shown.height()) / 2), shown),
+                              firstLook_);
         }
         return;
     }

@@ -22,9 +22,9 @@ public:
     void fit();
     void actualSize();
     void zoomBy(double factor);
-    void lookCloser(bool on);        // 1:1 about the pointer while held, then back
-    void setHandHeld(bool held);     // Space: drag pans
-    bool cancelGesture();            // Esc; false where there was none
+    void lookCloser(bool on);     // 1:1 about the pointer while held, then back
+    void setHandHeld(bool held);  // Space: drag pans
+    bool cancelGesture();         // Esc; false where there was none
     void showFirstLook(const QImage& small);
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }

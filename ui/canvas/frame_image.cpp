@@ -49,14 +49,17 @@ void FrameImage::paint(QPainter& painter, const Viewport& viewport) const {
     if (!overview_.isNull()) painter.drawImage(photo, overview_);
     if (!image_.isNull()) {
         const QRectF part = photoRect(rect_);
-        painter.drawImage(QRectF(viewport.toScreen({part.left(), part.top()}), viewport.toScreen({part.right(), part.bottom()})), image_);
+        painter.drawImage(
+            QRectF(viewport.toScreen({part.left(), part.top()}), viewport.toScreen({part.right(), part.bottom()})),
+            image_);
     }
     painter.restore();
 }
 
 QColor FrameImage::pixelAt(base::Point place) const {
     const double scale = 1 << std::max(0, level_);
-    const QPoint pixel(static_cast<int>(std::floor(place.x / scale)) - rect_.x(), static_cast<int>(std::floor(place.y / scale)) - rect_.y());
+    const QPoint pixel(static_cast<int>(std::floor(place.x / scale)) - rect_.x(),
+                       static_cast<int>(std::floor(place.y / scale)) - rect_.y());
     return image_.rect().contains(pixel) ? image_.pixelColor(pixel) : QColor();
 }
 

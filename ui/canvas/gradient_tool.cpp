@@ -11,9 +11,9 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double lineHalfPx = 130;   // half the length of a line on screen
-constexpr double reachPx = 8;        // how near counts as on
-constexpr double newAfterPx = 6;     // a shorter drag does not lay a gradient anew
+constexpr double lineHalfPx = 130;  // half the length of a line on screen
+constexpr double reachPx = 8;       // how near counts as on
+constexpr double newAfterPx = 6;    // a shorter drag does not lay a gradient anew
 
 // The gradient as it is drawn: both lines and the spine, on screen.
 struct Drawn {
@@ -50,7 +50,8 @@ base::Point snapped(base::Point from, base::Point to) {
 
 base::Point turned(base::Point p, base::Point about, double angle) {
     const base::Point d = p - about;
-    return about + base::Point{d.x * std::cos(angle) - d.y * std::sin(angle), d.x * std::sin(angle) + d.y * std::cos(angle)};
+    return about +
+           base::Point{d.x * std::cos(angle) - d.y * std::sin(angle), d.x * std::sin(angle) + d.y * std::cos(angle)};
 }
 
 double angleOf(base::Point from, base::Point to) {
@@ -142,9 +143,9 @@ void GradientTool::cancel() {
 }
 
 void GradientTool::show(base::Point full, base::Point none) {
-    session_.preview(document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
-        part.shape = std::make_shared<mask::LinearGradient>(full, none, start_->profile());
-    }));
+    session_.preview(document::withPart(
+        *before_, session_.selectedCorrection(), session_.selectedPart(),
+        [&](mask::Part& part) { part.shape = std::make_shared<mask::LinearGradient>(full, none, start_->profile()); }));
 }
 
 void GradientTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {

@@ -1,7 +1,7 @@
 // The grips of a linear gradient: two stitched lines (full, none) joined by a spine.
 //
-// Drag a line to widen, the spine to move, the end of a line to turn; drag anywhere else to lay the gradient anew. Shift
-// keeps to steps of 15 degrees.
+// Drag a line to widen, the spine to move, the end of a line to turn; drag anywhere else to lay the gradient anew.
+// Shift keeps to steps of 15 degrees.
 #pragma once
 
 #include "core/mask/linear_gradient.h"

@@ -31,7 +31,8 @@ void Inset::show(const QImage& overview, const Viewport& viewport) {
     const double scale = static_cast<double>(longSidePx) / std::max({photo_.width, photo_.height, 1});
     resize(static_cast<int>(photo_.width * scale) + 2 * framePx, static_cast<int>(photo_.height * scale) + 2 * framePx);
     const QRectF seen = viewport.visiblePhoto();
-    visible_ = {seen.x() / photo_.width, seen.y() / photo_.height, seen.width() / photo_.width, seen.height() / photo_.height};
+    visible_ = {seen.x() / photo_.width, seen.y() / photo_.height, seen.width() / photo_.width,
+                seen.height() / photo_.height};
     setVisible(viewport.isCloserThanFit() && !overview.isNull());
     update();
 }
@@ -52,7 +53,8 @@ void Inset::paintEvent(QPaintEvent*) {
 
 void Inset::mousePressEvent(QMouseEvent* event) {
     const QRectF picture = pictureRect();
-    const double x = (event->position().x() - picture.x()) / picture.width(), y = (event->position().y() - picture.y()) / picture.height();
+    const double x = (event->position().x() - picture.x()) / picture.width(),
+                 y = (event->position().y() - picture.y()) / picture.height();
     Q_EMIT wanted({x * photo_.width, y * photo_.height});
 }
 

@@ -26,7 +26,8 @@ void Viewport::setWidget(QSize widget, double devicePixelRatio) {
 
 double Viewport::fitZoom() const {
     if (photo_.empty()) return 1;
-    const double w = std::max(16.0, widget_.width() - 2 * marginPx), h = std::max(16.0, widget_.height() - 2 * marginPx);
+    const double w = std::max(16.0, widget_.width() - 2 * marginPx),
+                 h = std::max(16.0, widget_.height() - 2 * marginPx);
     return std::min({w / photo_.width, h / photo_.height, maxZoom});
 }
 
@@ -63,11 +64,13 @@ void Viewport::keepInReach() {
 }
 
 QPointF Viewport::toScreen(base::Point place) const {
-    return {(place.x - centre_.x) * zoom_ + widget_.width() / 2.0, (place.y - centre_.y) * zoom_ + widget_.height() / 2.0};
+    return {(place.x - centre_.x) * zoom_ + widget_.width() / 2.0,
+            (place.y - centre_.y) * zoom_ + widget_.height() / 2.0};
 }
 
 base::Point Viewport::toPhoto(QPointF screen) const {
-    return {(screen.x() - widget_.width() / 2.0) / zoom_ + centre_.x, (screen.y() - widget_.height() / 2.0) / zoom_ + centre_.y};
+    return {(screen.x() - widget_.width() / 2.0) / zoom_ + centre_.x,
+            (screen.y() - widget_.height() / 2.0) / zoom_ + centre_.y};
 }
 
 QRectF Viewport::photoOnScreen() const {

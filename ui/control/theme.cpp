@@ -3,7 +3,7 @@
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
-#include <QStyleFactory>
+#include <QProxyStyle>
 
 #include "core/check/thread_colour.h"
 
@@ -44,6 +44,16 @@ QLabel[quiet="true"] { color: #a8a8a8; }
 QLabel[heading="true"] { font-weight: 600; }
 )";
 
+// Buttons of dialogs without the style's coloured pictures.
+class NeutralStyle final : public QProxyStyle {
+public:
+    NeutralStyle() : QProxyStyle("Fusion") {}
+    int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
+                  QStyleHintReturn* data) const override {
+        return hint == SH_DialogButtonBox_ButtonsHaveIcons ? 0 : QProxyStyle::styleHint(hint, option, widget, data);
+    }
+};
+
 QPalette neutralPalette() {
     QPalette palette;
     palette.setColor(QPalette::Window, QColor(theme::panel));
@@ -69,7 +79,7 @@ QPalette neutralPalette() {
 }  // namespace
 
 void applyTheme(QApplication& application) {
-    application.setStyle(QStyleFactory::create("Fusion"));
+    application.setStyle(new NeutralStyle);
     QFontDatabase::addApplicationFont(":/fonts/Inter-Regular.otf");
     QFontDatabase::addApplicationFont(":/fonts/Inter-SemiBold.otf");
     QFont font("Inter");

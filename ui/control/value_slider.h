@@ -1,8 +1,8 @@
 // A slider for one parameter: label, track, number field; all of it from the parameter's description.
 //
-// Track: drag; up/down (also left/right) by one step, Shift ten steps, Alt a tenth; wheel while focused; double click to
-// the neutral value, which a tick marks. Field: typing. A drag or a run of keys is one gesture: changed() follows it,
-// finished() ends it.
+// Track: drag; up/down (also left/right) by one step, Shift ten steps, Alt a tenth; wheel while focused; double click
+// to the neutral value, which a tick marks. Field: typing. A drag or a run of keys is one gesture: changed() follows
+// it, finished() ends it.
 #pragma once
 
 #include <QTimer>
@@ -35,8 +35,8 @@ Q_SIGNALS:
 
 private:
     friend class SliderTrack;
-    void change(double value);       // within a gesture
-    void stepBy(double steps);       // by keys or wheel: ends the gesture by itself after a pause
+    void change(double value);  // within a gesture
+    void stepBy(double steps);  // by keys or wheel: ends the gesture by itself after a pause
     void acceptField();
     void showValue();
 

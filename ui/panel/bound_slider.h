@@ -9,7 +9,8 @@ namespace dimhem::ui {
 
 // `changed(document, value)` gives the version with the value in it.
 template <class Changed>
-ValueSlider* boundSlider(const base::ParamSpec& spec, const QString& stepName, Session& session, QWidget* parent, Changed changed) {
+ValueSlider* boundSlider(const base::ParamSpec& spec, const QString& stepName, Session& session, QWidget* parent,
+                         Changed changed) {
     auto* slider = new ValueSlider(spec, parent);
     QObject::connect(slider, &ValueSlider::changed, &session, [&session, changed](double value) {
         session.setSliding(true);

@@ -18,7 +18,8 @@ constexpr int textLeft = 80;
 
 }  // namespace
 
-Card::Card(const QString& name, bool isCorrection, QWidget* parent) : QWidget(parent), isCorrection_(isCorrection), name_(name) {
+Card::Card(const QString& name, bool isCorrection, QWidget* parent)
+    : QWidget(parent), isCorrection_(isCorrection), name_(name) {
     setFixedSize(sizeHint());
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(name);
@@ -33,7 +34,8 @@ void Card::setPicture(const QImage& picture) {
     update();
 }
 
-void Card::setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected, const QColor& thread) {
+void Card::setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected,
+                    const QColor& thread) {
     name_ = name;
     detail_ = detail;
     enabled_ = enabled;
@@ -42,7 +44,10 @@ void Card::setState(const QString& name, const QString& detail, bool enabled, bo
     thread_ = thread;
     setAccessibleName(name);
     if (switch_) switch_->setChecked(enabled);
-    setToolTip(isCorrection_ ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click selects several.").arg(name) : name);
+    setToolTip(
+        isCorrection_
+            ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click selects several.").arg(name)
+            : name);
     update();
 }
 
@@ -70,7 +75,8 @@ void Card::paintEvent(QPaintEvent*) {
     painter.setFont(font);
     painter.setPen(QColor(enabled_ ? theme::text : theme::quiet));
     const int textWidth = width() - textLeft - 6;
-    painter.drawText(QRect(textLeft, 9, textWidth, 18), Qt::AlignVCenter, QFontMetrics(font).elidedText(name_, Qt::ElideRight, textWidth));
+    painter.drawText(QRect(textLeft, 9, textWidth, 18), Qt::AlignVCenter,
+                     QFontMetrics(font).elidedText(name_, Qt::ElideRight, textWidth));
     painter.setFont(this->font());
     painter.setPen(QColor(theme::quiet));
     const int detailLeft = textLeft + (switch_ ? 34 : 0);

@@ -16,7 +16,8 @@ public:
     Card(const QString& name, bool isCorrection, QWidget* parent);
 
     void setPicture(const QImage& picture);
-    void setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected, const QColor& thread);
+    void setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected,
+                  const QColor& thread);
     void rename();
     QSize sizeHint() const override { return {isCorrection_ ? 172 : 164, 78}; }
 
@@ -24,7 +25,7 @@ Q_SIGNALS:
     void pressed(Qt::KeyboardModifiers modifiers);
     void renamed(const QString& name);
     void switched(bool on);
-    void dragged(QPoint global);   // while the card is held and moved
+    void dragged(QPoint global);  // while the card is held and moved
     void dropped(QPoint global);
     void removeWanted();
     void menuWanted(QPoint global);

@@ -24,10 +24,16 @@ QString depthName(image::SampleType type) {
 }  // namespace
 
 ExportDialog::ExportDialog(const image::Photo& photo, QWidget* parent)
-    : QDialog(parent), photoType_(photo.samples.type()), format_(new QComboBox(this)), depth_(new QComboBox(this)), quality_(new QSpinBox(this)) {
+    : QDialog(parent),
+      photoType_(photo.samples.type()),
+      format_(new QComboBox(this)),
+      depth_(new QComboBox(this)),
+      quality_(new QSpinBox(this)) {
     setWindowTitle(tr("Export"));
     for (const io::Format* format : io::formats()) {
-        if (format->write) format_->addItem(QString::fromUtf8(format->name.data(), static_cast<int>(format->name.size())), QVariant::fromValue(static_cast<const void*>(format)));
+        if (format->write)
+            format_->addItem(QString::fromUtf8(format->name.data(), static_cast<int>(format->name.size())),
+                             QVariant::fromValue(static_cast<const void*>(format)));
         if (format->write && format->name == photo.format) format_->setCurrentIndex(format_->count() - 1);
     }
     format_->setAccessibleName(tr("Format"));
@@ -36,7 +42,8 @@ ExportDialog::ExportDialog(const image::Photo& photo, QWidget* parent)
     quality_->setRange(1, 100);
     quality_->setValue(92);
     quality_->setAccessibleName(tr("Quality"));
-    quality_->setToolTip(tr("Of JPEG: 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
+    quality_->setToolTip(
+        tr("Of JPEG: 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
     buttons->addButton(tr("Choose place…"), QDialogButtonBox::AcceptRole);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);

@@ -32,18 +32,24 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     setFixedHeight(heightPx);
     name_->setProperty("heading", true);
     saved_->setProperty("quiet", true);
-    compare_ = new Segmented(tr("Show"), {{tr("Result"), tr("The photo with all corrections that are on")},
-                                          {tr("Before"), tr("The photo as it was (hold A; Shift+A leaves only the selected correction out)")}}, this);
-    maskView_ = new Segmented(tr("Mask"), {{tr("No mask"), tr("The photo alone (G: next mask view)")},
-                                           {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
-                                           {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")}}, this);
+    compare_ = new Segmented(
+        tr("Show"),
+        {{tr("Result"), tr("The photo with all corrections that are on")},
+         {tr("Before"), tr("The photo as it was (hold A; Shift+A leaves only the selected correction out)")}},
+        this);
+    maskView_ = new Segmented(tr("Mask"),
+                              {{tr("No mask"), tr("The photo alone (G: next mask view)")},
+                               {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
+                               {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")}},
+                              this);
     connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
     connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViews[index]); });
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(8, 0, 12, 0);
     layout->setSpacing(4);
-    for (QAction* action : {actions.open, actions.save, actions.exportPicture}) layout->addWidget(buttonFor(action, this));
+    for (QAction* action : {actions.open, actions.save, actions.exportPicture})
+        layout->addWidget(buttonFor(action, this));
     layout->addSpacing(6);
     for (QAction* action : {actions.undo, actions.redo}) layout->addWidget(buttonFor(action, this));
     layout->addSpacing(10);
@@ -60,7 +66,8 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     zoom_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     zoom_->setToolTip(tr("Zoom: screen pixels for each pixel of the photo (Ctrl and wheel)"));
     layout->addWidget(zoom_);
-    for (const auto signal : {&Session::opened, &Session::savedChanged, &Session::viewChanged, &Session::pictureChanged}) {
+    for (const auto signal :
+         {&Session::opened, &Session::savedChanged, &Session::viewChanged, &Session::pictureChanged}) {
         connect(&session_, signal, this, &LookBar::refresh);
     }
     refresh();

@@ -12,7 +12,8 @@
 
 namespace dimhem::ui {
 
-MessageBar::MessageBar(QWidget* parent) : QWidget(parent), text_(new QLabel(this)), act_(new QPushButton(this)), away_(new QTimer(this)) {
+MessageBar::MessageBar(QWidget* parent)
+    : QWidget(parent), text_(new QLabel(this)), act_(new QPushButton(this)), away_(new QTimer(this)) {
     text_->setWordWrap(true);
     text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     QToolButton* close = iconButton("x", tr("Close message"), tr("Close"), this);

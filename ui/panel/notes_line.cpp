@@ -20,10 +20,16 @@ QString rgb(const colour::EncodedRgb& c) {
 }  // namespace
 
 NotesLine::NotesLine(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), state_(new QLabel(this)), pointer_(new QLabel(this)), cancel_(new QToolButton(this)) {
+    : QWidget(parent),
+      session_(session),
+      state_(new QLabel(this)),
+      pointer_(new QLabel(this)),
+      cancel_(new QToolButton(this)) {
     setFixedHeight(28);
     state_->setProperty("quiet", true);
-    pointer_->setToolTip(tr("Under the pointer: place, the photo as it was, the result (red, green, blue of 255), and the result's tone L*"));
+    pointer_->setToolTip(
+        tr("Under the pointer: place, the photo as it was, the result (red, green, blue of 255), and the result's tone "
+           "L*"));
     cancel_->setText(tr("Cancel"));
     cancel_->setAccessibleName(tr("Cancel the work"));
     cancel_->setToolTip(tr("Stop; nothing is lost"));
@@ -43,8 +49,10 @@ void NotesLine::refresh() {
     QStringList notes;
     if (session_.isOpen()) {
         const base::Size size = session_.renderer().photo().size();
-        notes << tr("%1 × %2 px").arg(size.width).arg(size.height) << tr("%1 Mpx").arg(size.width * 1e-6 * size.height, 0, 'f', 1)
-              << tr("zoom %1 %").arg(zoom_ * 100, 0, 'f', zoom_ < 0.1 ? 1 : 0) << (rendering_ ? tr("rendering") : tr("up to date"));
+        notes << tr("%1 × %2 px").arg(size.width).arg(size.height)
+              << tr("%1 Mpx").arg(size.width * 1e-6 * size.height, 0, 'f', 1)
+              << tr("zoom %1 %").arg(zoom_ * 100, 0, 'f', zoom_ < 0.1 ? 1 : 0)
+              << (rendering_ ? tr("rendering") : tr("up to date"));
     }
     if (!job_.isEmpty()) notes << job_;
     state_->setText(notes.join(QString("  ·  ")));

@@ -1,4 +1,5 @@
-// The line below the photo: its size, the zoom, what is being worked on, and the colour under the pointer, before and now.
+// The line below the photo: its size, the zoom, what is being worked on, and the colour under the pointer, before and
+// now.
 #pragma once
 
 #include <QWidget>

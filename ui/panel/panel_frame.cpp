@@ -57,7 +57,8 @@ void PanelFrame::show(const QString& structure) {
         QWidget* body = freshBody();
         build(static_cast<QVBoxLayout*>(body->layout()), body);
         if (auto* control = focused.isEmpty() ? nullptr : body->findChild<QWidget*>(focused)) control->setFocus();
-        QMetaObject::invokeMethod(this, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); }, Qt::QueuedConnection);
     }
     for (const auto& refresh : refreshers_) refresh();
 }
@@ -75,7 +76,8 @@ QWidget* PanelFrame::freshBody() {
 QString PanelFrame::focusedName() const {
     QWidget* widget = focusWidget();
     if (!widget || !widget->hasFocus() || !scroll_->isAncestorOf(widget)) return {};
-    while (widget && widget != scroll_ && (widget->objectName().isEmpty() || widget->objectName().startsWith("qt_"))) widget = widget->parentWidget();
+    while (widget && widget != scroll_ && (widget->objectName().isEmpty() || widget->objectName().startsWith("qt_")))
+        widget = widget->parentWidget();
     return widget && widget != scroll_ ? widget->objectName() : QString();
 }
 

@@ -21,8 +21,8 @@ public:
     PanelFrame(const QString& heading, QWidget* parent);
 
 protected:
-    void setAside(const QString& text);            // right of the heading
-    void setThread(const QColor& colour);          // invalid: none
+    void setAside(const QString& text);    // right of the heading
+    void setThread(const QColor& colour);  // invalid: none
     // To be called when anything may have changed; does nothing more where `structure` is what was built last.
     void show(const QString& structure);
     virtual void build(QVBoxLayout* layout, QWidget* body) = 0;

@@ -28,8 +28,10 @@ struct CombineChoice {
 
 QList<CombineChoice> combineChoices() {
     return {{mask::Combine::add, "squares-unite", QObject::tr("Add"), QObject::tr("Adds to the parts above it")},
-            {mask::Combine::subtract, "squares-subtract", QObject::tr("Subtract"), QObject::tr("Takes away from the parts above it")},
-            {mask::Combine::overlap, "squares-intersect", QObject::tr("Overlap"), QObject::tr("Keeps what the parts above it share with it")}};
+            {mask::Combine::subtract, "squares-subtract", QObject::tr("Subtract"),
+             QObject::tr("Takes away from the parts above it")},
+            {mask::Combine::overlap, "squares-intersect", QObject::tr("Overlap"),
+             QObject::tr("Keeps what the parts above it share with it")}};
 }
 
 }  // namespace
@@ -63,15 +65,13 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     flip->setObjectName(QString("flip-%1").arg(part_));
     flip->setCheckable(true);
     flip->setChecked(part.flipped);
-    connect(flip, &QAbstractButton::clicked, this, [this](bool on) {
-        change(tr("flip part"), [on](mask::Part& p) { p.flipped = on; });
-    });
+    connect(flip, &QAbstractButton::clicked, this,
+            [this](bool on) { change(tr("flip part"), [on](mask::Part& p) { p.flipped = on; }); });
     auto* enabled = new Switch(tr("%1 on").arg(name_), tr("This part on or off"), this);
     enabled->setObjectName(QString("enabled-%1").arg(part_));
     enabled->setChecked(part.enabled);
-    connect(enabled, &QAbstractButton::clicked, this, [this](bool on) {
-        change(on ? tr("part on") : tr("part off"), [on](mask::Part& p) { p.enabled = on; });
-    });
+    connect(enabled, &QAbstractButton::clicked, this,
+            [this](bool on) { change(on ? tr("part on") : tr("part off"), [on](mask::Part& p) { p.enabled = on; }); });
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(nameLeft, 0, 6, 0);
@@ -138,21 +138,25 @@ void PartRow::rename() {
     connect(editor, &QLineEdit::editingFinished, this, [this, editor] {
         const std::string name = editor->text().trimmed().toStdString();
         editor->deleteLater();
-        if (!name.empty() && name != name_.toStdString()) change(tr("rename part"), [&](mask::Part& p) { p.name = name; });
+        if (!name.empty() && name != name_.toStdString())
+            change(tr("rename part"), [&](mask::Part& p) { p.name = name; });
     });
 }
 
 void PartRow::moveBy(int places) {
     const auto& parts = session_.correction()->mask.parts;
-    const auto at = std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
+    const auto at =
+        std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
     const auto to = at + places;
     if (to < 0 || to >= static_cast<std::ptrdiff_t>(parts.size())) return;
-    session_.commit(document::withPartMoved(*session_.document(), session_.selectedCorrection(), part_, static_cast<std::size_t>(to)),
+    session_.commit(document::withPartMoved(*session_.document(), session_.selectedCorrection(), part_,
+                                            static_cast<std::size_t>(to)),
                     tr("reorder parts"));
 }
 
 void PartRow::remove() {
-    session_.commit(document::withoutPart(*session_.document(), session_.selectedCorrection(), part_), tr("remove part"));
+    session_.commit(document::withoutPart(*session_.document(), session_.selectedCorrection(), part_),
+                    tr("remove part"));
 }
 
 void PartRow::keyPressEvent(QKeyEvent* event) {

@@ -1,5 +1,5 @@
-// A thin line under the top bar: there while something is still being worked out; as long as the work is done where that
-// is known, else running to and fro.
+// A thin line under the top bar: there while something is still being worked out; as long as the work is done where
+// that is known, else running to and fro.
 #pragma once
 
 #include <QTimer>

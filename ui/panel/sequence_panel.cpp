@@ -48,7 +48,11 @@ mask::Mask maskOf(mask::ShapePtr shape) {
 }  // namespace
 
 SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
-    : QWidget(parent), session_(session), pictures_(pictures), strip_(new Strip), scroll_(new QScrollArea(this)),
+    : QWidget(parent),
+      session_(session),
+      pictures_(pictures),
+      strip_(new Strip),
+      scroll_(new QScrollArea(this)),
       new_(new QPushButton(icon("plus"), tr("New"), this)) {
     setFixedHeight(heightPx);
     setAccessibleName(tr("Sequence"));
@@ -87,7 +91,8 @@ QMenu* SequencePanel::newMenu() {
     menu->addAction(icon("paintbrush"), tr("Painted: starts nowhere, with a brush"), this,
                     [this] { session_.addCorrection(maskOf(std::make_shared<mask::Brush>()), tr("new correction")); });
     menu->addAction(icon("linear-gradient"), tr("Graded: with a linear gradient"), this, [this] {
-        session_.addCorrection(maskOf(mask::LinearGradient::kindInfo.makeFor(session_.renderer().photo().size())), tr("new correction"));
+        session_.addCorrection(maskOf(mask::LinearGradient::kindInfo.makeFor(session_.renderer().photo().size())),
+                               tr("new correction"));
     });
     menu->addAction(icon("maximize"), tr("Everywhere"), this, [this] {
         mask::Mask mask;
@@ -162,9 +167,12 @@ Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
     card->setObjectName(QString("card-%1").arg(id));
     connect(card, &Card::pressed, this, [this, id](Qt::KeyboardModifiers modifiers) { press(id, modifiers); });
     connect(card, &Card::renamed, this, [this, id](const QString& name) {
-        session_.commit(document::withCorrection(*session_.document(), id, [&](document::Correction& c) { c.name = name.toStdString(); }), tr("rename correction"));
+        session_.commit(document::withCorrection(*session_.document(), id,
+                                                 [&](document::Correction& c) { c.name = name.toStdString(); }),
+                        tr("rename correction"));
     });
-    connect(card, &Card::switched, this, [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
+    connect(card, &Card::switched, this,
+            [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
     connect(card, &Card::removeWanted, this, &SequencePanel::removeSelected);
     connect(card, &Card::dragged, this, [this](QPoint global) {
         auto* strip = static_cast<Strip*>(strip_);
@@ -181,13 +189,15 @@ Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
 void SequencePanel::showStates() {
     if (!session_.isOpen() || !photo_) return;
     const base::Size size = session_.renderer().photo().size();
-    photo_->setState(tr("Photo"), tr("%1 × %2").arg(size.width).arg(size.height), true, session_.selectedCorrection() == 0, false, {});
+    photo_->setState(tr("Photo"), tr("%1 × %2").arg(size.width).arg(size.height), true,
+                     session_.selectedCorrection() == 0, false, {});
     result_->setState(tr("Result"), {}, true, false, false, {});
     for (const auto& [id, card] : cards_) {
         const document::Correction* correction = document::findCorrection(*session_.document(), id);
         if (!correction) continue;
-        card->setState(QString::fromStdString(correction->name), tr("%1 %").arg(correction->strengthPct, 0, 'f', 0), correction->enabled,
-                       id == session_.selectedCorrection(), also_.contains(id), threadColour(correction->threadColour));
+        card->setState(QString::fromStdString(correction->name), tr("%1 %").arg(correction->strengthPct, 0, 'f', 0),
+                       correction->enabled, id == session_.selectedCorrection(), also_.contains(id),
+                       threadColour(correction->threadColour));
     }
 }
 
@@ -216,7 +226,8 @@ QList<document::Id> SequencePanel::selected() const {
 
 void SequencePanel::setEnabled(const QList<document::Id>& ids, bool on) {
     document::DocumentPtr next = session_.document();
-    for (const document::Id id : ids) next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
+    for (const document::Id id : ids)
+        next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
     session_.commit(next, on ? tr("correction on") : tr("correction off"));
 }
 
@@ -248,7 +259,8 @@ void SequencePanel::drop(document::Id id, QPoint global) {
     int to = dropIndex(global);
     if (to > from) --to;  // its own place closes behind it
     if (to == from) return;
-    session_.commit(document::withCorrectionMoved(*session_.document(), id, static_cast<std::size_t>(to)), tr("reorder corrections"));
+    session_.commit(document::withCorrectionMoved(*session_.document(), id, static_cast<std::size_t>(to)),
+                    tr("reorder corrections"));
 }
 
 void SequencePanel::showCardMenu(document::Id id, QPoint global) {
@@ -265,14 +277,15 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         QPixmap swatch(16, 16);
         swatch.fill(threadColour(i));
         const std::string_view label = check::threadColours[static_cast<std::size_t>(i)].label;
-        threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this, [this, id, i] {
-            session_.commit(document::withCorrection(*session_.document(), id,
-                                                     [=](document::Correction& c) {
-                                                         c.threadColour = i;
-                                                         c.threadColourChosen = true;
-                                                     }),
-                            tr("thread colour"));
-        });
+        threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this,
+                           [this, id, i] {
+                               session_.commit(document::withCorrection(*session_.document(), id,
+                                                                        [=](document::Correction& c) {
+                                                                            c.threadColour = i;
+                                                                            c.threadColourChosen = true;
+                                                                        }),
+                                               tr("thread colour"));
+                           });
     }
     menu.addSeparator();
     menu.addAction(tr("Remove\tDelete"), this, &SequencePanel::removeSelected);

@@ -24,14 +24,16 @@ constexpr int columnWidth = 760;
 
 QPixmap thumbnailOf(const QString& path) {
     QPixmap pixmap;
-    if (const auto png = io::readThumbnail(path.toStdString())) pixmap.loadFromData(png->data(), static_cast<uint>(png->size()), "PNG");
+    if (const auto png = io::readThumbnail(path.toStdString()))
+        pixmap.loadFromData(png->data(), static_cast<uint>(png->size()), "PNG");
     return pixmap;
 }
 
 // A card with a picture, a name and one sentence.
 class DemoCard final : public QAbstractButton {
 public:
-    DemoCard(const Demo& demo, QWidget* parent) : QAbstractButton(parent), demo_(demo), picture_(thumbnailOf(demo.path)) {
+    DemoCard(const Demo& demo, QWidget* parent)
+        : QAbstractButton(parent), demo_(demo), picture_(thumbnailOf(demo.path)) {
         setFixedSize(368, 132);
         setCursor(Qt::PointingHandCursor);
         setAccessibleName(tr("Open the demo photo %1").arg(demo.name));
@@ -123,7 +125,8 @@ void StartPage::addRecent(QVBoxLayout* layout, QWidget* body) {
         auto* button = new QPushButton(QFileInfo(path).fileName(), body);
         button->setToolTip(path);
         button->setFlat(true);
-        button->setStyleSheet("text-align: left; border: none; background: transparent; padding: 2px 4px; text-decoration: underline;");
+        button->setStyleSheet(
+            "text-align: left; border: none; background: transparent; padding: 2px 4px; text-decoration: underline;");
         button->setCursor(Qt::PointingHandCursor);
         connect(button, &QAbstractButton::clicked, this, [this, path] { Q_EMIT fileWanted(path); });
         layout->addWidget(button, 0, Qt::AlignLeft);

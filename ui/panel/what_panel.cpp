@@ -57,7 +57,8 @@ QString WhatPanel::structure() const {
     if (!correction) return "photo";
     QString structure = QString::number(correction->id);
     for (const document::AdjustmentUse& use : correction->adjustments) {
-        structure += QString(" %1%2%3").arg(use.id).arg(use.enabled ? '+' : '-').arg(folded_.contains(use.id) ? 'f' : 'o');
+        structure +=
+            QString(" %1%2%3").arg(use.id).arg(use.enabled ? '+' : '-').arg(folded_.contains(use.id) ? 'f' : 'o');
     }
     return structure;
 }
@@ -73,9 +74,11 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     }
     const auto count = correction->adjustments.size();
     setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
-    auto* strength = boundSlider(document::strengthSpec, tr("strength"), session_, body, [this](const document::Document& d, double value) {
-        return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) { c.strengthPct = value; });
-    });
+    auto* strength = boundSlider(
+        document::strengthSpec, tr("strength"), session_, body, [this](const document::Document& d, double value) {
+            return document::withCorrection(d, session_.selectedCorrection(),
+                                            [=](document::Correction& c) { c.strengthPct = value; });
+        });
     strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
@@ -96,7 +99,8 @@ void WhatPanel::addFacts(QBoxLayout* layout, QWidget* body) {
         {tr("Format"), QString::fromStdString(photo.format)},
         {tr("Size"), tr("%1 × %2 px").arg(photo.size().width).arg(photo.size().height)},
         {tr("Depth"), depthWords(photo)},
-        {tr("Profile"), photo.profile.empty() ? tr("none, taken as sRGB") : QString::fromStdString(colour::profileName(photo.profile))},
+        {tr("Profile"), photo.profile.empty() ? tr("none, taken as sRGB")
+                                              : QString::fromStdString(colour::profileName(photo.profile))},
         {tr("Alpha"), photo.samples.hasAlpha() ? tr("yes") : tr("no")},
     };
     for (const auto& [name, value] : io::readableFacts(photo.metadata)) {
@@ -125,7 +129,8 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     auto* row = new QHBoxLayout;
     row->setContentsMargins(0, 5, 0, 1);
     const bool folded = folded_.contains(id);
-    QToolButton* fold = iconButton(folded ? "chevron-right" : "chevron-down", tr("Fold %1").arg(name), tr("Fold or open"), body);
+    QToolButton* fold =
+        iconButton(folded ? "chevron-right" : "chevron-down", tr("Fold %1").arg(name), tr("Fold or open"), body);
     fold->setIconSize({12, 12});
     fold->setObjectName(QString("fold-%1").arg(id));
     connect(fold, &QAbstractButton::clicked, this, [this, id] {
@@ -139,7 +144,8 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     remove->setIconSize({12, 12});
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
-        session_.commit(document::withoutAdjustment(*session_.document(), session_.selectedCorrection(), id), tr("remove %1").arg(name.toLower()));
+        session_.commit(document::withoutAdjustment(*session_.document(), session_.selectedCorrection(), id),
+                        tr("remove %1").arg(name.toLower()));
     });
     auto* enabled = new Switch(tr("%1 on").arg(name), tr("This adjustment on or off"), body);
     enabled->setChecked(use.enabled);
@@ -170,7 +176,8 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
             auto* toggle = new ValueSwitch(spec, body);
             toggle->setObjectName(words(spec.id));
             onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
-            connect(toggle, &ValueSwitch::changed, this, [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
+            connect(toggle, &ValueSwitch::changed, this,
+                    [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
             layout->addWidget(toggle);
             continue;
         }
@@ -184,7 +191,8 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
 }
 
 double WhatPanel::valueOf(document::Id use, std::size_t param) const {
-    const document::AdjustmentUse* found = session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
+    const document::AdjustmentUse* found =
+        session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
     return found ? found->values[param] : 0;
 }
 
@@ -206,14 +214,16 @@ void WhatPanel::pickNeutral(document::Id use) {
         // The picture as it arrives at this correction is what the white balance will act on.
         render::Comparison arriving;
         arriving.stopBefore = correction;
-        const auto colour = task::colourAt(session_.renderer(), render::Sequence(session_.document(), arriving), place, pickRadiusPx);
+        const auto colour =
+            task::colourAt(session_.renderer(), render::Sequence(session_.document(), arriving), place, pickRadiusPx);
         if (!colour) {
             session_.say(tr("That place lies outside the photo."));
             return;
         }
-        session_.commit(document::withAdjustment(*session_.document(), correction, use,
-                                                 [&](document::AdjustmentUse& u) { u.values = adjust::whiteBalanceFor(*colour); }),
-                        tr("pick a neutral"));
+        session_.commit(
+            document::withAdjustment(*session_.document(), correction, use,
+                                     [&](document::AdjustmentUse& u) { u.values = adjust::whiteBalanceFor(*colour); }),
+            tr("pick a neutral"));
     });
 }
 
@@ -235,8 +245,9 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
         QAction* action = menu->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));
         connect(action, &QAction::triggered, this, [this, kind] {
-            session_.commit(document::withNewAdjustment(*session_.document(), session_.selectedCorrection(), *kind).document,
-                            tr("add %1").arg(words(kind->label).toLower()));
+            session_.commit(
+                document::withNewAdjustment(*session_.document(), session_.selectedCorrection(), *kind).document,
+                tr("add %1").arg(words(kind->label).toLower()));
         });
     }
     button->setMenu(menu);

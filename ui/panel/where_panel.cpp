@@ -60,9 +60,18 @@ QString WherePanel::structure() const {
     const document::Correction* correction = session_.correction();
     if (!correction) return "none";
     const mask::Mask& mask = correction->mask;
-    QString structure = QString("%1 %2 %3 %4").arg(correction->id).arg(session_.selectedPart()).arg(mask.startsEverywhere).arg(mask.inverted);
+    QString structure = QString("%1 %2 %3 %4")
+                            .arg(correction->id)
+                            .arg(session_.selectedPart())
+                            .arg(mask.startsEverywhere)
+                            .arg(mask.inverted);
     for (const mask::PartPtr& part : mask.parts) {
-        structure += QString(" %1 %2 %3 %4 %5").arg(part->id).arg(static_cast<int>(part->combine)).arg(part->flipped).arg(part->enabled).arg(QString::fromStdString(part->name));
+        structure += QString(" %1 %2 %3 %4 %5")
+                         .arg(part->id)
+                         .arg(static_cast<int>(part->combine))
+                         .arg(part->flipped)
+                         .arg(part->enabled)
+                         .arg(QString::fromStdString(part->name));
     }
     return structure;
 }
@@ -71,7 +80,8 @@ void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
     rows_.clear();
     if (!session_.isOpen()) return;
     if (!session_.correction()) {
-        layout->addWidget(quietLabel(tr("Select a correction below to see where it acts, or make one with New."), body));
+        layout->addWidget(
+            quietLabel(tr("Select a correction below to see where it acts, or make one with New."), body));
         layout->addStretch(1);
         return;
     }
@@ -84,13 +94,16 @@ void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
 }
 
 void WherePanel::addStart(QBoxLayout* layout, QWidget* body) {
-    auto* starts = new Segmented(tr("Mask starts"), {{tr("nowhere"), tr("The parts add to an empty mask")},
-                                                     {tr("everywhere"), tr("The parts take away from a full mask")}}, body);
+    auto* starts = new Segmented(tr("Mask starts"),
+                                 {{tr("nowhere"), tr("The parts add to an empty mask")},
+                                  {tr("everywhere"), tr("The parts take away from a full mask")}},
+                                 body);
     starts->setCurrent(session_.correction()->mask.startsEverywhere ? 1 : 0);
     connect(starts, &Segmented::chosen, this, [this](int index) {
-        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                                 [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; }),
-                        tr("start of mask"));
+        session_.commit(
+            document::withCorrection(*session_.document(), session_.selectedCorrection(),
+                                     [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; }),
+            tr("start of mask"));
     });
     layout->addLayout(labelled(tr("Starts"), starts, body));
     if (!session_.correction()->mask.inverted) return;
@@ -147,11 +160,12 @@ void WherePanel::addPartSettings(QBoxLayout* layout, QWidget* body) {
     heading->setProperty("quiet", true);
     layout->addSpacing(6);
     layout->addWidget(heading);
-    auto* opacity = boundSlider(mask::opacitySpec, tr("opacity of part"), session_, body,
-                                [this](const document::Document& document, double value) {
-                                    return document::withPart(document, session_.selectedCorrection(), session_.selectedPart(),
-                                                              [=](mask::Part& p) { p.opacityPct = value; });
-                                });
+    auto* opacity =
+        boundSlider(mask::opacitySpec, tr("opacity of part"), session_, body,
+                    [this](const document::Document& document, double value) {
+                        return document::withPart(document, session_.selectedCorrection(), session_.selectedPart(),
+                                                  [=](mask::Part& p) { p.opacityPct = value; });
+                    });
     opacity->setObjectName("opacity");
     onRefresh([this, opacity] {
         if (session_.part()) opacity->setValue(session_.part()->opacityPct);
@@ -162,8 +176,10 @@ void WherePanel::addPartSettings(QBoxLayout* layout, QWidget* body) {
 }
 
 void WherePanel::addBrushSettings(QBoxLayout* layout, QWidget* body) {
-    auto* mode = new Segmented(tr("Brush"), {{tr("paints"), tr("The brush adds to this part (R)")},
-                                             {tr("removes"), tr("The brush takes away from this part (R; held: while held)")}}, body);
+    auto* mode = new Segmented(tr("Brush"),
+                               {{tr("paints"), tr("The brush adds to this part (R)")},
+                                {tr("removes"), tr("The brush takes away from this part (R; held: while held)")}},
+                               body);
     mode->setCurrent(session_.brush().removes ? 1 : 0);
     connect(mode, &Segmented::chosen, this, [this](int index) {
         mask::BrushSettings brush = session_.brush();
@@ -180,32 +196,41 @@ void WherePanel::addBrushSettings(QBoxLayout* layout, QWidget* body) {
             brush.*param.value = value;
             session_.setBrush(brush);
         });
-        connect(&session_, &Session::brushChanged, slider, [this, slider, &param] { slider->setValue(session_.brush().*param.value); });
+        connect(&session_, &Session::brushChanged, slider,
+                [this, slider, &param] { slider->setValue(session_.brush().*param.value); });
         layout->addWidget(slider);
     }
-    connect(&session_, &Session::brushChanged, mode, [this, mode] { mode->setCurrent(session_.brush().removes ? 1 : 0); });
+    connect(&session_, &Session::brushChanged, mode,
+            [this, mode] { mode->setCurrent(session_.brush().removes ? 1 : 0); });
 }
 
 void WherePanel::addGradientSettings(QBoxLayout* layout, QWidget* body) {
-    auto* profile = new Segmented(tr("Profile"), {{tr("smooth"), tr("Begins and ends gently: its ends do not show")},
-                                                  {tr("linear"), tr("Fades evenly from full to none")}}, body);
+    auto* profile = new Segmented(tr("Profile"),
+                                  {{tr("smooth"), tr("Begins and ends gently: its ends do not show")},
+                                   {tr("linear"), tr("Fades evenly from full to none")}},
+                                  body);
     onRefresh([this, profile] {
-        const auto* gradient = session_.part() ? dynamic_cast<const mask::LinearGradient*>(session_.part()->shape.get()) : nullptr;
+        const auto* gradient =
+            session_.part() ? dynamic_cast<const mask::LinearGradient*>(session_.part()->shape.get()) : nullptr;
         if (gradient) profile->setCurrent(gradient->profile() == mask::GradientProfile::linear ? 1 : 0);
     });
     connect(profile, &Segmented::chosen, this, [this](int index) {
-        session_.commit(document::withPart(*session_.document(), session_.selectedCorrection(), session_.selectedPart(),
-                                           [=](mask::Part& p) {
-                                               const auto& old = static_cast<const mask::LinearGradient&>(*p.shape);
-                                               p.shape = std::make_shared<mask::LinearGradient>(
-                                                   old.full(), old.none(), index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth);
-                                           }),
-                        tr("profile of gradient"));
+        session_.commit(
+            document::withPart(*session_.document(), session_.selectedCorrection(), session_.selectedPart(),
+                               [=](mask::Part& p) {
+                                   const auto& old = static_cast<const mask::LinearGradient&>(*p.shape);
+                                   p.shape = std::make_shared<mask::LinearGradient>(
+                                       old.full(), old.none(),
+                                       index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth);
+                               }),
+            tr("profile of gradient"));
     });
     layout->addLayout(labelled(tr("Profile"), profile, body));
     layout->addSpacing(6);
-    layout->addWidget(quietLabel(tr("Drag on the photo to lay the gradient; drag its lines to widen, the spine to move, a line's end to "
-                                    "turn. Shift keeps to 15 degrees."), body));
+    layout->addWidget(quietLabel(
+        tr("Drag on the photo to lay the gradient; drag its lines to widen, the spine to move, a line's end to "
+           "turn. Shift keeps to 15 degrees."),
+        body));
 }
 
 void WherePanel::showPlates() {

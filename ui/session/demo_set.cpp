@@ -11,7 +11,9 @@ QList<Demo> demoSet() {
     const QString installed = QCoreApplication::applicationDirPath() + "/../share/dimhem/demo";
     const QString folder = QDir(installed).exists() ? installed : QString(DIMHEM_DEMO_DIR);
     const QList<Demo> all = {
-        {"tower-dusk", "The tower sinks into the dusk: its brick and door are lost, and the cottage has gone cold.", {}},
+        {"tower-dusk",
+         "The tower sinks into the dusk: its brick and door are lost, and the cottage has gone cold.",
+         {}},
         {"bay-gradient", "The field in front is too dark and the sky too light, with the tower standing in both.", {}},
     };
     QList<Demo> there;

@@ -127,13 +127,14 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
     if (isBusy() || !session_.isOpen()) return;
     begin(tr("exporting %1").arg(QFileInfo(path).fileName()));
     const auto progress = [this](double part) {
-        QMetaObject::invokeMethod(this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
     };
     runInBackground(
         this,
-        [version = session_.document(), photo = session_.origin().photo, path = pathOf(path), settings, token = cancel_.token(), progress] {
-            return task::exportPicture(version, photo, path, settings, token, progress);
-        },
+        [version = session_.document(), photo = session_.origin().photo, path = pathOf(path), settings,
+         token = cancel_.token(),
+         progress] { return task::exportPicture(version, photo, path, settings, token, progress); },
         [this, path](base::Result<void> written) {
             end();
             session_.say(written ? tr("Exported to %1.").arg(path) : QString::fromStdString(written.error().message));

@@ -32,8 +32,8 @@ public:
 
 Q_SIGNALS:
     void busyChanged();
-    void progressed(double part);             // 0..1
-    void firstLook(const QImage& small);      // of a photo that is still being opened
+    void progressed(double part);         // 0..1
+    void firstLook(const QImage& small);  // of a photo that is still being opened
     void photoMissing(const QString& documentPath, const QString& sentence);
 
 private:

@@ -80,24 +80,27 @@ void FrameThread::run() {
 bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
     const render::Renderer& renderer = *request.renderer;
     const int level = request.frame.level;
-    const bool whole = render::renderFrame(renderer, request.frame, {}, cancel,
-                                           [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
-                                               Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
-                                           });
+    const bool whole = render::renderFrame(
+        renderer, request.frame, {}, cancel,
+        [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+            Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
+        });
     if (!whole) return false;
     {
         const std::lock_guard lock(mutex_);
         if (next_) return false;  // the frame is what the hand waits for; the rest can come with the next
     }
     const render::Sequence after(request.frame.document, request.frame.view.comparison);
-    const mask::Area all{base::rectOf(image::levelSize(renderer.photo().size(), request.overviewLevel)), request.overviewLevel};
+    const mask::Area all{base::rectOf(image::levelSize(renderer.photo().size(), request.overviewLevel)),
+                         request.overviewLevel};
     render::View plain = request.frame.view;
     plain.maskView = render::MaskView::none;
     Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
     if (request.pointer) {
         render::Comparison asItWas;
         asItWas.allOff = true;
-        const auto old = task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
+        const auto old =
+            task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
         const auto now = task::colourAt(renderer, after, *request.pointer, 0);
         if (old && now) {
             Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old), colour::encodedFromLinear(*now)});

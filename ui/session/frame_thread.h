@@ -17,8 +17,8 @@ namespace dimhem::ui {
 struct ViewRequest {
     std::shared_ptr<const render::Renderer> renderer;
     render::FrameRequest frame;
-    int overviewLevel = 0;              // the whole photo at this level comes after the frame
-    std::optional<base::Point> pointer; // a place of the photo to read the colour at, before and after
+    int overviewLevel = 0;               // the whole photo at this level comes after the frame
+    std::optional<base::Point> pointer;  // a place of the photo to read the colour at, before and after
 };
 
 struct PointerColours {

@@ -1,5 +1,8 @@
 #include "ui/session/session.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/adjust/light.h"
 #include "core/document/edits.h"
 #include "core/task/probe.h"
@@ -13,6 +16,9 @@ void Session::start(task::Opened what) {
     history_->markSaved();
     renderer_ = std::make_shared<const render::Renderer>(what.photo, std::make_shared<render::TileCache>());
     origin_ = std::move(what);
+    // A brush that suits the photo to begin with: about a fourteenth of its length.
+    const base::Size size = renderer_->photo().size();
+    brush_.sizePx = std::clamp(std::round(std::max(size.width, size.height) / 14.0), 8.0, 1000.0);
     correction_ = document()->corrections.empty() ? 0 : document()->corrections.front()->id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
     before_ = false;
@@ -20,6 +26,7 @@ void Session::start(task::Opened what) {
     hoveredPart_ = 0;
     pick_ = nullptr;
     Q_EMIT opened();
+    Q_EMIT brushChanged();
 }
 
 void Session::close() {
@@ -168,7 +175,8 @@ void Session::duplicateCorrection() {
 
 void Session::addPart(const mask::ShapeKind& kind) {
     if (!isOpen()) return;
-    const QString step = tr("add %1").arg(QString::fromUtf8(kind.label.data(), static_cast<int>(kind.label.size())).toLower());
+    const QString step =
+        tr("add %1").arg(QString::fromUtf8(kind.label.data(), static_cast<int>(kind.label.size())).toLower());
     const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
     if (!correction()) {
         mask::Mask mask;
@@ -178,7 +186,8 @@ void Session::addPart(const mask::ShapeKind& kind) {
         return;
     }
     const bool everywhere = correction()->mask.startsEverywhere && correction()->mask.parts.empty();
-    const Added added = withNewPart(*document(), correction_, shape, everywhere ? mask::Combine::subtract : mask::Combine::add);
+    const Added added =
+        withNewPart(*document(), correction_, shape, everywhere ? mask::Combine::subtract : mask::Combine::add);
     part_ = added.id;
     commit(added.document, step);
     Q_EMIT selectionChanged();

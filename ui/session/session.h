@@ -87,9 +87,9 @@ public:
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
 
 Q_SIGNALS:
-    void opened();            // another document, or none
-    void documentChanged();   // a step was made or taken back
-    void pictureChanged();    // any version, also in the middle of a gesture
+    void opened();           // another document, or none
+    void documentChanged();  // a step was made or taken back
+    void pictureChanged();   // any version, also in the middle of a gesture
     void selectionChanged();
     void viewChanged();
     void brushChanged();

@@ -61,9 +61,8 @@ void SmallPictures::start() {
     again_ = false;
     runInBackground(
         this,
-        [renderer = session_.sharedRenderer(), document = session_.document(), selected = session_.selectedCorrection()] {
-            return make(*renderer, document, selected);
-        },
+        [renderer = session_.sharedRenderer(), document = session_.document(),
+         selected = session_.selectedCorrection()] { return make(*renderer, document, selected); },
         [this](PictureSet set) {
             running_ = false;
             pictures_ = std::move(set);

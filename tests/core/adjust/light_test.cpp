@@ -24,8 +24,11 @@ EncodedRgb apply(const AdjustmentKind& kind, const std::vector<double>& values, 
 }
 
 tests::ReferenceLight random(std::mt19937& generator) {
-    const auto pick = [&](double low, double high) { return std::uniform_real_distribution<double>(low, high)(generator); };
-    return {pick(-3, 3), pick(-100, 100), pick(-100, 100), pick(0, 100), pick(-30, 40), pick(60, 150), pick(0, 1) > 0.5};
+    const auto pick = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(generator);
+    };
+    return {pick(-3, 3),   pick(-100, 100), pick(-100, 100), pick(0, 100),
+            pick(-30, 40), pick(60, 150),   pick(0, 1) > 0.5};
 }
 
 }  // namespace
@@ -73,7 +76,8 @@ TEST(LightAdjustment, HoldColourKeepsTheChromaticity) {
     settings.black = 4;
     settings.holdColour = true;
     const EncodedRgb in{0.62, 0.41, 0.30};
-    const auto before = colour::linearFromEncoded(in), after = colour::linearFromEncoded(apply(light, values(settings), in));
+    const auto before = colour::linearFromEncoded(in),
+               after = colour::linearFromEncoded(apply(light, values(settings), in));
     EXPECT_NEAR(after.r / after.g, before.r / before.g, 1e-4);
     EXPECT_NEAR(after.b / after.g, before.b / before.g, 1e-4);
 }

@@ -24,11 +24,16 @@ TEST(Icc, ToWorkingAgreesWithLittleCms) {
     ASSERT_TRUE(ours);
     cmsHPROFILE photo = cmsOpenProfileFromMem(bytes.data(), static_cast<cmsUInt32Number>(bytes.size()));
     cmsHPROFILE srgb = cmsCreate_sRGBProfile();
-    cmsHTRANSFORM to8 = cmsCreateTransform(photo, TYPE_RGB_8, srgb, TYPE_RGB_8, INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE);
-    cmsHTRANSFORM to16 = cmsCreateTransform(photo, TYPE_RGB_16, srgb, TYPE_RGB_16, INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE);
+    cmsHTRANSFORM to8 =
+        cmsCreateTransform(photo, TYPE_RGB_8, srgb, TYPE_RGB_8, INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE);
+    cmsHTRANSFORM to16 =
+        cmsCreateTransform(photo, TYPE_RGB_16, srgb, TYPE_RGB_16, INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE);
     for (int i = 0; i < 200; ++i) {
-        const std::uint8_t in8[3] = {static_cast<std::uint8_t>(60 + i % 120), static_cast<std::uint8_t>(80 + i % 90), static_cast<std::uint8_t>(70 + i % 100)};
-        const std::uint16_t in16[3] = {static_cast<std::uint16_t>(in8[0] * 257), static_cast<std::uint16_t>(in8[1] * 257), static_cast<std::uint16_t>(in8[2] * 257)};
+        const std::uint8_t in8[3] = {static_cast<std::uint8_t>(60 + i % 120), static_cast<std::uint8_t>(80 + i % 90),
+                                     static_cast<std::uint8_t>(70 + i % 100)};
+        const std::uint16_t in16[3] = {static_cast<std::uint16_t>(in8[0] * 257),
+                                       static_cast<std::uint16_t>(in8[1] * 257),
+                                       static_cast<std::uint16_t>(in8[2] * 257)};
         std::uint8_t out8[3];
         std::uint16_t out16[3];
         cmsDoTransform(to8, in8, out8, 1);
@@ -49,7 +54,8 @@ TEST(Icc, ToWorkingAgreesWithLittleCms) {
 }
 
 TEST(Icc, ThereAndBackGivesTheSameColour) {
-    const auto to = IccTransform::toWorking(tests::wideProfile(), 3), from = IccTransform::fromWorking(tests::wideProfile(), 3);
+    const auto to = IccTransform::toWorking(tests::wideProfile(), 3),
+               from = IccTransform::fromWorking(tests::wideProfile(), 3);
     ASSERT_TRUE(to && from);
     for (float v = 0.02f; v < 1; v += 0.05f) {
         const float in[3] = {v, 1 - v, 0.5f};

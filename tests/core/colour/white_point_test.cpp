@@ -6,13 +6,17 @@
 
 namespace dimhem::colour {
 
-// CIE 15:2004: chromaticities of the daylight illuminants; their nominal temperatures times 1.4388/1.4380. The table comes
-// from rounded spectra: the standard's own formula differs from it by up to 1.3 in the fourth decimal (y of D50: 0.35861).
+// CIE 15:2004: chromaticities of the daylight illuminants; their nominal temperatures times 1.4388/1.4380. The table
+// comes from rounded spectra: the standard's own formula differs from it by up to 1.3 in the fourth decimal (y of D50:
+// 0.35861).
 TEST(WhitePoint, DaylightMatchesTheIlluminants) {
     struct Illuminant {
         double nominalK, x, y;
     };
-    for (const Illuminant& d : {Illuminant{5000, 0.34567, 0.35850}, {5500, 0.33242, 0.34743}, {6500, 0.31272, 0.32903}, {7500, 0.29902, 0.31485}}) {
+    for (const Illuminant& d : {Illuminant{5000, 0.34567, 0.35850},
+                                {5500, 0.33242, 0.34743},
+                                {6500, 0.31272, 0.32903},
+                                {7500, 0.29902, 0.31485}}) {
         const auto white = daylight(d.nominalK * 1.4388 / 1.4380);
         ASSERT_TRUE(white);
         EXPECT_NEAR(white->x, d.x, 0.00015) << d.nominalK;
@@ -47,7 +51,8 @@ TEST(WhitePoint, SettingIsFoundAgainFromItsWhite) {
 // The D65 to D50 matrix as printed by B. Lindbloom ("Chromatic Adaptation"); 4 decimals.
 TEST(Bradford, MatchesThePublishedMatrix) {
     const Matrix3 m = bradford({0.31273, 0.32902}, {0.34567, 0.35850});
-    const double expected[3][3] = {{1.0478112, 0.0228866, -0.0501270}, {0.0295424, 0.9904844, -0.0170491}, {-0.0092345, 0.0150436, 0.7521316}};
+    const double expected[3][3] = {
+        {1.0478112, 0.0228866, -0.0501270}, {0.0295424, 0.9904844, -0.0170491}, {-0.0092345, 0.0150436, 0.7521316}};
     for (std::size_t r = 0; r < 3; ++r) {
         for (std::size_t c = 0; c < 3; ++c) EXPECT_NEAR(m[r][c], expected[r][c], 0.0002) << r << c;
     }

@@ -18,12 +18,15 @@ DocumentPtr someDocument() {
     Document empty;
     empty.photo = {"photos/a.jpg", false, "00ff", {640, 480}};
     const Added first = withNewCorrection(empty, 9);
-    const Added gradient = withNewPart(*first.document, first.id, mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::add);
+    const Added gradient =
+        withNewPart(*first.document, first.id, mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::add);
     const mask::StrokePoint points[] = {{{10, 10}, 1}, {{50, 60.5}, 0.5}};
-    const auto brush = std::make_shared<mask::Brush>(std::vector<mask::StrokePtr>{mask::Stroke::through({}, points), mask::Stroke::through({}, points)});
+    const auto brush = std::make_shared<mask::Brush>(
+        std::vector<mask::StrokePtr>{mask::Stroke::through({}, points), mask::Stroke::through({}, points)});
     const Added painted = withNewPart(*gradient.document, first.id, brush, mask::Combine::subtract);
     const Added adjusted = withNewAdjustment(*painted.document, first.id, adjust::light);
-    const DocumentPtr set = withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.values[0] = -0.35; });
+    const DocumentPtr set =
+        withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.values[0] = -0.35; });
     return withNewCorrection(*set, 9).document;
 }
 
@@ -98,7 +101,8 @@ TEST(History, AGestureIsOneStepAndCanBeDropped) {
     History history(someDocument());
     const std::string first = toJsonText(*history.current());
     const Id id = history.current()->corrections[0]->id;
-    for (int i = 0; i < 10; ++i) history.preview(withCorrection(*history.current(), id, [i](Correction& c) { c.strengthPct = i; }));
+    for (int i = 0; i < 10; ++i)
+        history.preview(withCorrection(*history.current(), id, [i](Correction& c) { c.strengthPct = i; }));
     EXPECT_FALSE(history.canUndo());
     history.commitPreview("strength");
     history.preview(withoutCorrection(*history.current(), id));
@@ -151,7 +155,8 @@ TEST(JsonFormat, WhatIsLeftOutTakesItsUsualValue) {
 
 TEST(JsonFormat, EachWrongDocumentGetsItsCodeAndOneSentence) {
     const auto with = [](const std::string& corrections) {
-        return R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"}, "corrections": )" + corrections + "}";
+        return R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"}, "corrections": )" +
+               corrections + "}";
     };
     const std::pair<std::string, base::ErrorCode> cases[] = {
         {"", base::ErrorCode::damaged},

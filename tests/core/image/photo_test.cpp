@@ -21,7 +21,8 @@ Samples numbered() {
 std::string read(const Samples& samples) {
     std::string text;
     for (int y = 0; y < samples.size().height; ++y) {
-        for (int x = 0; x < samples.size().width; ++x) text += static_cast<char>('0' + std::to_integer<int>(samples.row(y)[x]));
+        for (int x = 0; x < samples.size().width; ++x)
+            text += static_cast<char>('0' + std::to_integer<int>(samples.row(y)[x]));
         text += '/';
     }
     return text;
@@ -31,7 +32,8 @@ std::string read(const Samples& samples) {
 
 // Exif 2.32, tag 274: where the stored row 0 and column 0 lie in the upright picture.
 TEST(Orientation, TurnsEveryOfTheEightUpright) {
-    const char* expected[] = {"12/34/56/", "21/43/65/", "65/43/21/", "56/34/12/", "135/246/", "531/642/", "642/531/", "246/135/"};
+    const char* expected[] = {"12/34/56/", "21/43/65/", "65/43/21/", "56/34/12/",
+                              "135/246/",  "531/642/",  "642/531/",  "246/135/"};
     for (int orientation = 1; orientation <= 8; ++orientation) {
         EXPECT_EQ(read(oriented(numbered(), orientation)), expected[orientation - 1]) << "orientation " << orientation;
     }

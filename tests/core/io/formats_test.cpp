@@ -1,6 +1,6 @@
-#include <gtest/gtest.h>
 #include <ImfArray.h>
 #include <ImfRgbaFile.h>
+#include <gtest/gtest.h>
 #include <webp/encode.h>
 
 #include <exiv2/exiv2.hpp>
@@ -34,7 +34,8 @@ Picture pictureOf(const image::Samples& samples) {
     return picture;
 }
 
-void write(const Format& format, const Picture& picture, const std::filesystem::path& path, const image::Metadata& metadata = {}) {
+void write(const Format& format, const Picture& picture, const std::filesystem::path& path,
+           const image::Metadata& metadata = {}) {
     auto file = PendingFile::create(path);
     ASSERT_TRUE(file) << file.error().message;
     const auto written = format.write(*file, picture);
@@ -61,7 +62,8 @@ TEST(Formats, LosslessOnesGiveEverySampleBack) {
                 write(*format, pictureOf(photo.samples), path);
                 const auto back = readPhoto(path);
                 ASSERT_TRUE(back) << back.error().message;
-                EXPECT_TRUE(tests::sameSamples(photo.samples, back->samples)) << format->name << " " << channels << " channels, type " << static_cast<int>(type);
+                EXPECT_TRUE(tests::sameSamples(photo.samples, back->samples))
+                    << format->name << " " << channels << " channels, type " << static_cast<int>(type);
                 EXPECT_EQ(back->format, format->name);
             }
         }
@@ -81,7 +83,8 @@ TEST(Formats, JpegComesBackNearly) {
         double sum = 0;
         for (int y = 0; y < 133; ++y) {
             for (std::size_t i = 0; i < photo.samples.rowBytes(); ++i) {
-                sum += std::abs(std::to_integer<int>(photo.samples.row(y)[i]) - std::to_integer<int>(back->samples.row(y)[i]));
+                sum += std::abs(std::to_integer<int>(photo.samples.row(y)[i]) -
+                                std::to_integer<int>(back->samples.row(y)[i]));
             }
         }
         EXPECT_LT(sum / static_cast<double>(photo.samples.bytes()), 2.0);
@@ -142,9 +145,11 @@ TEST(Formats, ExifOrientationIsAppliedAndForgotten) {
         write(*format, pictureOf(photo.samples), path, metadata);
         const auto back = readPhoto(path);
         ASSERT_TRUE(back);
-        EXPECT_TRUE(tests::sameSamples(back->samples, image::oriented(tests::madePhoto({64, 48}).samples, 6))) << format->name;
+        EXPECT_TRUE(tests::sameSamples(back->samples, image::oriented(tests::madePhoto({64, 48}).samples, 6)))
+            << format->name;
         Exiv2::ExifData kept;
-        Exiv2::ExifParser::decode(kept, back->metadata.exif.data(), static_cast<std::uint32_t>(back->metadata.exif.size()));
+        Exiv2::ExifParser::decode(kept, back->metadata.exif.data(),
+                                  static_cast<std::uint32_t>(back->metadata.exif.size()));
         EXPECT_EQ(kept["Exif.Image.Orientation"].toLong(), 1) << format->name;
     }
 }
@@ -153,7 +158,8 @@ TEST(Formats, WebpIsRead) {
     const TempFolder folder;
     const image::Photo photo = tests::madePhoto({70, 50});
     std::uint8_t* data = nullptr;
-    const std::size_t size = WebPEncodeLosslessRGB(reinterpret_cast<const std::uint8_t*>(photo.samples.row(0)), 70, 50, 210, &data);
+    const std::size_t size =
+        WebPEncodeLosslessRGB(reinterpret_cast<const std::uint8_t*>(photo.samples.row(0)), 70, 50, 210, &data);
     ASSERT_GT(size, 0u);
     const auto back = readPhoto(tests::written(folder / "photo.webp", std::vector<std::uint8_t>(data, data + size)));
     WebPFree(data);
@@ -168,7 +174,8 @@ TEST(Formats, OpenExrIsReadAsLinearFloats) {
         Imf::RgbaOutputFile file(path.c_str(), 5, 4, Imf::WRITE_RGBA);
         Imf::Array2D<Imf::Rgba> pixels(4, 5);
         for (int y = 0; y < 4; ++y) {
-            for (int x = 0; x < 5; ++x) pixels[y][x] = Imf::Rgba(0.5f * static_cast<float>(x), 0.25f, 0.125f * static_cast<float>(y), 0.5f);
+            for (int x = 0; x < 5; ++x)
+                pixels[y][x] = Imf::Rgba(0.5f * static_cast<float>(x), 0.25f, 0.125f * static_cast<float>(y), 0.5f);
         }
         file.setFrameBuffer(&pixels[0][0], 1, 5);
         file.writePixels(4);
@@ -196,7 +203,8 @@ TEST(Formats, TruncatedAnywhereIsOneSentenceAndNoCrash) {
             const auto result = readPhoto(Bytes(bytes).first(length), "cut");
             // The end marker of a JPEG or PNG alone may be missing.
             if (result && length + 16 >= bytes.size()) continue;
-            if (format == &tiff && result) continue;  // the directory of a TIFF may come last or first; its pixels are checked below
+            if (format == &tiff && result)
+                continue;  // the directory of a TIFF may come last or first; its pixels are checked below
             ASSERT_FALSE(result) << format->name << " cut to " << length << " of " << bytes.size();
             EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
         }
@@ -231,8 +239,8 @@ TEST(Formats, EmptyAndMissingFilesAreOneSentenceEach) {
 
 TEST(Formats, AHugeHeaderCostsNothing) {
     // A PNG header (ISO/IEC 15948) of 60000 x 60000, with its right checksum, and nothing else.
-    std::vector<std::uint8_t> bytes = {0x89, 'P', 'N', 'G', 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 'I', 'H', 'D', 'R',
-                                       0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60, 8, 2, 0, 0, 0};
+    std::vector<std::uint8_t> bytes = {0x89, 'P', 'N', 'G',  0x0d, 0x0a, 0x1a, 0x0a, 0,    0, 0, 13, 'I', 'H', 'D',
+                                       'R',  0,   0,   0xea, 0x60, 0,    0,    0xea, 0x60, 8, 2, 0,  0,   0};
     std::uint32_t crc = 0xffffffffu;
     for (std::size_t i = 12; i < bytes.size(); ++i) {
         crc ^= bytes[i];

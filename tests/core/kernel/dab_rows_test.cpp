@@ -18,7 +18,8 @@ TEST(DabRow, MatchesTheReferenceForEverySoftnessAndSize) {
                     std::vector<float> row(61, 0.1f);
                     dabRow(dab, y, -7, row.data(), row.size());
                     for (std::size_t i = 0; i < row.size(); ++i) {
-                        const double expected = tests::referenceDab(dab, static_cast<double>(i) - 7 + 0.5, y + 0.5, 0.1f);
+                        const double expected =
+                            tests::referenceDab(dab, static_cast<double>(i) - 7 + 0.5, y + 0.5, 0.1f);
                         worst = std::max(worst, std::abs(row[i] - expected));
                     }
                 }

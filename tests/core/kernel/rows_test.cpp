@@ -18,7 +18,8 @@ namespace {
 double worstError(void (*row)(float*, std::size_t), double (*reference)(double), double from, double to) {
     double worst = 0;
     std::vector<float> values(4096);
-    for (std::size_t i = 0; i < values.size(); ++i) values[i] = static_cast<float>(from + (to - from) * static_cast<double>(i) / 4095.0);
+    for (std::size_t i = 0; i < values.size(); ++i)
+        values[i] = static_cast<float>(from + (to - from) * static_cast<double>(i) / 4095.0);
     std::vector<float> out = values;
     row(out.data(), out.size());
     for (std::size_t i = 0; i < values.size(); ++i) {
@@ -45,7 +46,8 @@ TEST(SrgbRows, DoEveryWidthAndTouchNothingBeyond) {
         for (std::size_t offset = 0; offset < 3; ++offset) {
             std::vector<float> row(width + offset + 1, 0.25f);
             encodeRow(row.data() + offset, width);
-            for (std::size_t i = 0; i < width; ++i) EXPECT_NEAR(row[offset + i], colour::encodedFromLinear(0.25), srgbMaxError);
+            for (std::size_t i = 0; i < width; ++i)
+                EXPECT_NEAR(row[offset + i], colour::encodedFromLinear(0.25), srgbMaxError);
             EXPECT_EQ(row.back(), 0.25f);
         }
     }
@@ -66,7 +68,15 @@ TEST(SrgbRows, NeighboursAboveOneChangeNothing) {
 
 TEST(SrgbRows, SurviveHostileValues) {
     const float inf = std::numeric_limits<float>::infinity();
-    std::vector<float> row = {std::numeric_limits<float>::quiet_NaN(), inf, -inf, std::numeric_limits<float>::denorm_min(), 1e30f, -1e30f, 0.0f, -0.0f, 0.5f};
+    std::vector<float> row = {std::numeric_limits<float>::quiet_NaN(),
+                              inf,
+                              -inf,
+                              std::numeric_limits<float>::denorm_min(),
+                              1e30f,
+                              -1e30f,
+                              0.0f,
+                              -0.0f,
+                              0.5f};
     encodeRow(row.data(), row.size());
     EXPECT_NEAR(row[8], colour::encodedFromLinear(0.5), srgbMaxError);
     EXPECT_EQ(row[6], 0.0f);
@@ -98,7 +108,8 @@ TEST(MixRow, MatchesTheFormulaAndKeepsUncoveredBits) {
         }
         before = picture;
         std::vector<float> green = picture, blue = picture;
-        mixRow({picture.data(), green.data(), blue.data()}, {corrected.data(), corrected.data(), corrected.data()}, coverage.data(), 0.7f, width);
+        mixRow({picture.data(), green.data(), blue.data()}, {corrected.data(), corrected.data(), corrected.data()},
+               coverage.data(), 0.7f, width);
         for (std::size_t i = 0; i < width; ++i) {
             const double expected = before[i] + (double{corrected[i]} - before[i]) * coverage[i] / 65535 * 0.7f;
             EXPECT_NEAR(picture[i], expected, 1e-6);
@@ -112,7 +123,8 @@ TEST(MixRow, MatchesTheFormulaAndKeepsUncoveredBits) {
 }
 
 TEST(DisplayRow, RoundsAndClips) {
-    const float red[] = {0.0f, 1.0f, -3.0f, 9.0f, 0.5f}, green[] = {0.2f, 0.2f, 0.2f, 0.2f, 0.2f}, blue[] = {1, 1, 1, 1, 1};
+    const float red[] = {0.0f, 1.0f, -3.0f, 9.0f, 0.5f}, green[] = {0.2f, 0.2f, 0.2f, 0.2f, 0.2f},
+                blue[] = {1, 1, 1, 1, 1};
     std::uint32_t out[5];
     displayRow({red, green, blue}, out, 5);
     EXPECT_EQ(out[0], 0xff0033ffu);

@@ -109,7 +109,8 @@ TEST(BrushMask, PaintingOnFromWhereItStoodIsTheSameAsFromTheBeginning) {
 }
 
 TEST(BrushMask, TilesTogetherAreTheWhole) {
-    const Brush brush({stroke({{{30, 30}, 1}, {{150, 120}, 1}}, brushOf(50, 40, 80)), stroke({{{150, 30}, 1}, {{40, 120}, 1}}, brushOf(25, 90, 60))});
+    const Brush brush({stroke({{{30, 30}, 1}, {{150, 120}, 1}}, brushOf(50, 40, 80)),
+                       stroke({{{150, 30}, 1}, {{40, 120}, 1}}, brushOf(25, 90, 60))});
     const auto all = render(brush);
     for (const int tile : {16, 33, 64}) {
         for (int y = 0; y < 150; y += tile) {
@@ -182,9 +183,10 @@ TEST(Stroke, ComesBackFromJsonAsItWas) {
 }
 
 TEST(Stroke, WrongJsonIsRefusedWithASentence) {
-    for (const char* text : {"7", "{}", R"({"points": []})", R"({"points": [[1]]})", R"({"points": [["a", 2]]})", R"({"points": [[1e9, 2]]})",
-                             R"({"points": [[1, 2, 3]]})", R"({"points": [[1, 2]], "size": -4})", R"({"points": [[1, 2]], "size": "big"})",
-                             R"({"points": [[1, 2]], "removes": 1})"}) {
+    for (const char* text :
+         {"7", "{}", R"({"points": []})", R"({"points": [[1]]})", R"({"points": [["a", 2]]})",
+          R"({"points": [[1e9, 2]]})", R"({"points": [[1, 2, 3]]})", R"({"points": [[1, 2]], "size": -4})",
+          R"({"points": [[1, 2]], "size": "big"})", R"({"points": [[1, 2]], "removes": 1})"}) {
         const auto result = Stroke::fromJson(nlohmann::json::parse(text));
         ASSERT_FALSE(result) << text;
         EXPECT_EQ(result.error().code, base::ErrorCode::invalidValue);

@@ -49,7 +49,8 @@ TEST(LinearGradientMask, FollowsItsFormula) {
         const auto coverage = LinearGradient(full, none, profile).render(area, store);
         for (int y = 0; y < 64; ++y) {
             for (int x = 0; x < 96; ++x) {
-                const double t = std::clamp(((x + 0.5 - 20) * 50 + (y + 0.5 - 10) * 40) / (50.0 * 50 + 40 * 40), 0.0, 1.0);
+                const double t =
+                    std::clamp(((x + 0.5 - 20) * 50 + (y + 0.5 - 10) * 40) / (50.0 * 50 + 40 * 40), 0.0, 1.0);
                 const double expected = profile == GradientProfile::linear ? 1 - t : 1 - t * t * (3 - 2 * t);
                 ASSERT_NEAR(at(*coverage, x, y) / 65535.0, expected, 1e-5) << x << " " << y;
             }
@@ -94,9 +95,11 @@ TEST(Mask, StartsNowhereOrEverywhere) {
 
 TEST(Mask, CombinesItsPartsTopToBottom) {
     Mask mask;
-    mask.parts = {part(fade()), part(disc(30, 30, 30), Combine::subtract), part(disc(60, 30, 40), Combine::add, false, 50)};
+    mask.parts = {part(fade()), part(disc(30, 30, 30), Combine::subtract),
+                  part(disc(60, 30, 40), Combine::add, false, 50)};
     PlainStore store;
-    const auto a = fade()->render(area, store), b = disc(30, 30, 30)->render(area, store), c = disc(60, 30, 40)->render(area, store);
+    const auto a = fade()->render(area, store), b = disc(30, 30, 30)->render(area, store),
+               c = disc(60, 30, 40)->render(area, store);
     const auto out = render(mask);
     for (int y = 0; y < 64; ++y) {
         for (int x = 0; x < 96; ++x) {

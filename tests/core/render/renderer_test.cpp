@@ -21,7 +21,8 @@ namespace {
 
 constexpr base::Size photoSize{403, 301};
 
-std::shared_ptr<const PhotoSource> sourceOf(const std::shared_ptr<const image::Photo>& photo, const base::Workers& workers = {}) {
+std::shared_ptr<const PhotoSource> sourceOf(const std::shared_ptr<const image::Photo>& photo,
+                                            const base::Workers& workers = {}) {
     return *PhotoSource::make(photo, workers);
 }
 
@@ -30,8 +31,8 @@ Renderer freshRenderer(const std::shared_ptr<const PhotoSource>& source) {
 }
 
 // The whole picture of a level, put together from tiles of one size by a number of workers.
-image::RgbPlanes assembled(const Renderer& renderer, const document::DocumentPtr& document, int level, int tilePx, const base::Workers& workers,
-                           document::Id keepBelow = 0) {
+image::RgbPlanes assembled(const Renderer& renderer, const document::DocumentPtr& document, int level, int tilePx,
+                           const base::Workers& workers, document::Id keepBelow = 0) {
     const base::Size size = image::levelSize(renderer.photo().size(), level);
     const image::TileGrid grid(size, tilePx);
     const Sequence sequence(document, {});
@@ -52,7 +53,9 @@ image::RgbPlanes assembled(const Renderer& renderer, const document::DocumentPtr
 bool sameBits(const image::RgbPlanes& a, const image::RgbPlanes& b) {
     for (int y = 0; y < a.size().height; ++y) {
         for (const auto& [p, q] : {std::pair{&a.red, &b.red}, {&a.green, &b.green}, {&a.blue, &b.blue}}) {
-            if (std::memcmp(p->row(y).data(), q->row(y).data(), sizeof(float) * static_cast<std::size_t>(a.size().width)) != 0) return false;
+            if (std::memcmp(p->row(y).data(), q->row(y).data(),
+                            sizeof(float) * static_cast<std::size_t>(a.size().width)) != 0)
+                return false;
         }
     }
     return true;
@@ -102,7 +105,8 @@ TEST(Renderer, TheLevelsOfThePhotoDoNotDependOnWorkers) {
 TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
     const auto source = sourceOf(tests::sharedPhoto(photoSize));
     const auto document = tests::threeCorrections();
-    const Renderer fresh = freshRenderer(source), used = freshRenderer(source), starved(source, std::make_shared<TileCache>(1000));
+    const Renderer fresh = freshRenderer(source), used = freshRenderer(source),
+                   starved(source, std::make_shared<TileCache>(1000));
     const image::RgbPlanes reference = assembled(fresh, document, 0, 128, {1, {}});
     for (const auto& correction : document->corrections) {
         assembled(used, document, 0, 128, {}, correction->id);  // keeps the picture below each in turn
@@ -115,7 +119,8 @@ TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
 TEST(Renderer, AreasNoMaskTouchesAreThePhotoItself) {
     const auto source = sourceOf(tests::sharedPhoto(photoSize));
     const Renderer renderer = freshRenderer(source);
-    const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 50, "points": [[60, 60]]}]}]},
+    const auto document =
+        tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 50, "points": [[60, 60]]}]}]},
         "adjustments": [{"kind": "light", "exposure": 2}]}])");
     const Sequence sequence(document, {});
     image::RgbPlanes near({128, 128}), far({128, 128}), photo({128, 128});
@@ -132,7 +137,8 @@ TEST(Renderer, AreasNoMaskTouchesAreThePhotoItself) {
 TEST(Renderer, NeutralCorrectionsLeaveEveryBit) {
     const auto source = sourceOf(tests::sharedPhoto(photoSize, 3, image::SampleType::u16));
     const Renderer renderer = freshRenderer(source);
-    const auto document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light"}, {"kind": "white-balance"}]}])");
+    const auto document = tests::documentOf(
+        R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light"}, {"kind": "white-balance"}]}])");
     image::RgbPlanes out(photoSize), photo(photoSize);
     EXPECT_FALSE(renderer.picture(Sequence(document, {}), {base::rectOf(photoSize), 0}, out));
     source->read(base::rectOf(photoSize), 0, photo);
@@ -143,7 +149,8 @@ TEST(Renderer, FitAgreesWithTheFullPictureScaledDown) {
     const auto source = sourceOf(tests::sharedPhoto({640, 480}));
     const Renderer renderer = freshRenderer(source);
     const auto document = tests::threeCorrections();
-    const image::RgbPlanes full = assembled(renderer, document, 0, 128, {}), fit = assembled(renderer, document, 2, 128, {});
+    const image::RgbPlanes full = assembled(renderer, document, 0, 128, {}),
+                           fit = assembled(renderer, document, 2, 128, {});
     double sum = 0;
     for (int y = 0; y < 120; ++y) {
         for (int x = 0; x < 160; ++x) {
@@ -174,7 +181,8 @@ TEST(Renderer, ComparisonsLeaveOutWhatTheySay) {
     EXPECT_TRUE(sameBits(render(without, document), render({}, document::withoutCorrection(*document, second))));
     Comparison stop;
     stop.stopBefore = second;
-    const auto first = document::withoutCorrection(*document::withoutCorrection(*document, second), document->corrections[2]->id);
+    const auto first =
+        document::withoutCorrection(*document::withoutCorrection(*document, second), document->corrections[2]->id);
     EXPECT_TRUE(sameBits(render(stop, document), render({}, first)));
     Comparison off;
     off.allOff = true;
@@ -183,14 +191,17 @@ TEST(Renderer, ComparisonsLeaveOutWhatTheySay) {
     EXPECT_TRUE(sameBits(render(off, document), photo));
     Comparison push;
     push.pushed = document->corrections[2]->id;  // everywhere at 15 %
-    const auto plain = render({}, document), pushed = render(push, document), rest = render({}, document::withoutCorrection(*document, document->corrections[2]->id));
-    EXPECT_NEAR(pixel(pushed, 5, 290).g - pixel(rest, 5, 290).g, 3 * (pixel(plain, 5, 290).g - pixel(rest, 5, 290).g), 1e-5);
+    const auto plain = render({}, document), pushed = render(push, document),
+               rest = render({}, document::withoutCorrection(*document, document->corrections[2]->id));
+    EXPECT_NEAR(pixel(pushed, 5, 290).g - pixel(rest, 5, 290).g, 3 * (pixel(plain, 5, 290).g - pixel(rest, 5, 290).g),
+                1e-5);
 }
 
 TEST(Renderer, MaskViewsShowTheMask) {
     const auto source = sourceOf(tests::sharedPhoto(photoSize));
     const Renderer renderer = freshRenderer(source);
-    const auto document = tests::documentOf(R"([{"thread": "orange", "mask": {"parts": [{"kind": "brush", "strokes": [{"size": 80, "softness": 0, "points": [[60, 60]]}]}]},
+    const auto document = tests::documentOf(
+        R"([{"thread": "orange", "mask": {"parts": [{"kind": "brush", "strokes": [{"size": 80, "softness": 0, "points": [[60, 60]]}]}]},
         "adjustments": [{"kind": "light", "exposure": 2}]}])");
     View view;
     view.selected = document->corrections[0]->id;

@@ -18,7 +18,8 @@ namespace {
 
 const std::filesystem::path demo = std::filesystem::path(DIMHEM_SOURCE_DIR) / "demo";
 
-image::RgbPlanes pictureOf(const document::DocumentPtr& document, const std::shared_ptr<const render::PhotoSource>& photo, bool corrected) {
+image::RgbPlanes pictureOf(const document::DocumentPtr& document,
+                           const std::shared_ptr<const render::PhotoSource>& photo, bool corrected) {
     render::Comparison comparison;
     comparison.allOff = !corrected;
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
@@ -45,7 +46,8 @@ Distance distance(const image::RgbPlanes& a, const image::RgbPlanes& b, const im
     for (int y = 0; y < a.size().height; y += 3) {
         for (std::size_t x = 0; x < static_cast<std::size_t>(a.size().width); x += 3) {
             if (matte.red.row(y)[x] <= 0.5f) continue;
-            const colour::EncodedRgb p{a.red.row(y)[x], a.green.row(y)[x], a.blue.row(y)[x]}, q{b.red.row(y)[x], b.green.row(y)[x], b.blue.row(y)[x]};
+            const colour::EncodedRgb p{a.red.row(y)[x], a.green.row(y)[x], a.blue.row(y)[x]},
+                q{b.red.row(y)[x], b.green.row(y)[x], b.blue.row(y)[x]};
             squares += (p.r - q.r) * (p.r - q.r) + (p.g - q.g) * (p.g - q.g) + (p.b - q.b) * (p.b - q.b);
             difference += colour::ciede2000(colour::labFromEncoded(p), colour::labFromEncoded(q));
             ++count;
@@ -60,12 +62,14 @@ TEST(DemoBayGradient, CorrectionsBringGroundAndSkyNearerToTheTruth) {
     const auto opened = open(demo / "bay-gradient.dimhem");
     ASSERT_TRUE(opened) << opened.error().message;
     EXPECT_TRUE(opened->warning.empty()) << opened->warning;
-    const auto before = pictureOf(opened->document, opened->photo, false), after = pictureOf(opened->document, opened->photo, true);
+    const auto before = pictureOf(opened->document, opened->photo, false),
+               after = pictureOf(opened->document, opened->photo, true);
     const auto clean = read(demo / "truth/bay-gradient-clean.jpg");
     for (const char* where : {"ground", "sky"}) {
         const auto matte = read(demo / ("truth/bay-gradient-" + std::string(where) + ".png"));
         const Distance was = distance(before, clean, matte), is = distance(after, clean, matte);
-        std::printf("%s: PSNR %.2f -> %.2f dB, mean CIEDE2000 %.2f -> %.2f\n", where, was.psnr, is.psnr, was.ciede2000, is.ciede2000);
+        std::printf("%s: PSNR %.2f -> %.2f dB, mean CIEDE2000 %.2f -> %.2f\n", where, was.psnr, is.psnr, was.ciede2000,
+                    is.ciede2000);
         EXPECT_GT(is.psnr, was.psnr + 3) << where;
         EXPECT_LT(is.ciede2000, was.ciede2000 / 1.8) << where;
     }
@@ -74,7 +78,8 @@ TEST(DemoBayGradient, CorrectionsBringGroundAndSkyNearerToTheTruth) {
 TEST(DemoTowerDusk, ChangesOnlyWhereItsMasksReach) {
     const auto opened = open(demo / "tower-dusk.dimhem");
     ASSERT_TRUE(opened) << opened.error().message;
-    const auto before = pictureOf(opened->document, opened->photo, false), after = pictureOf(opened->document, opened->photo, true);
+    const auto before = pictureOf(opened->document, opened->photo, false),
+               after = pictureOf(opened->document, opened->photo, true);
     const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
     const mask::Area all{base::rectOf(opened->photo->size()), 0};
     std::vector<mask::CoveragePtr> masks;
@@ -82,9 +87,12 @@ TEST(DemoTowerDusk, ChangesOnlyWhereItsMasksReach) {
     int changed = 0;
     for (int y = 0; y < all.rect.height(); ++y) {
         for (int x = 0; x < all.rect.width(); ++x) {
-            const bool covered = std::any_of(masks.begin(), masks.end(), [&](const auto& m) { return !m->isConstant() && m->row(y)[x] > 0; });
+            const bool covered = std::any_of(masks.begin(), masks.end(),
+                                             [&](const auto& m) { return !m->isConstant() && m->row(y)[x] > 0; });
             const auto c = static_cast<std::size_t>(x);
-            const bool same = before.red.row(y)[c] == after.red.row(y)[c] && before.green.row(y)[c] == after.green.row(y)[c] && before.blue.row(y)[c] == after.blue.row(y)[c];
+            const bool same = before.red.row(y)[c] == after.red.row(y)[c] &&
+                              before.green.row(y)[c] == after.green.row(y)[c] &&
+                              before.blue.row(y)[c] == after.blue.row(y)[c];
             if (!covered) {
                 ASSERT_TRUE(same) << x << " " << y;
             }

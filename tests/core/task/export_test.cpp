@@ -45,8 +45,10 @@ TEST(Export, AnUntouchedPhotoComesBackBitForBit) {
                     image::Photo photo = tests::madePhoto({150, 140}, channels, type);
                     if (profiled && channels >= 3) photo.profile = tests::wideProfile();
                     const image::Photo again = tests::madePhoto({150, 140}, channels, type);
-                    const image::Photo back = exported(empty, sourceOf(std::move(photo)), folder / (std::string("out.") + ending));
-                    EXPECT_TRUE(tests::sameSamples(back.samples, again.samples)) << ending << " " << channels << " type " << static_cast<int>(type) << " profile " << profiled;
+                    const image::Photo back =
+                        exported(empty, sourceOf(std::move(photo)), folder / (std::string("out.") + ending));
+                    EXPECT_TRUE(tests::sameSamples(back.samples, again.samples))
+                        << ending << " " << channels << " type " << static_cast<int>(type) << " profile " << profiled;
                 }
             }
         }
@@ -55,7 +57,8 @@ TEST(Export, AnUntouchedPhotoComesBackBitForBit) {
 
 TEST(Export, OutsideTheMaskEverySampleStaysAsItWas) {
     const TempFolder folder;
-    const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 60, "points": [[60, 60], [100, 70]]}]}]},
+    const auto document = tests::documentOf(
+        R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 60, "points": [[60, 60], [100, 70]]}]}]},
         "adjustments": [{"kind": "light", "exposure": 1}, {"kind": "white-balance", "temperature": 8000}]}])");
     for (const SampleType type : {SampleType::u8, SampleType::u16}) {
         image::Photo photo = tests::madePhoto({300, 200}, 3, type);
@@ -82,8 +85,10 @@ TEST(Export, KeepsTheProfileAndTurnsCorrectedGreyIntoColour) {
     const TempFolder folder;
     image::Photo wide = tests::madePhoto({80, 60});
     wide.profile = tests::wideProfile();
-    EXPECT_EQ(exported(tests::threeCorrections(), sourceOf(std::move(wide)), folder / "wide.jpg").profile, tests::wideProfile());
-    const auto document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "white-balance", "temperature": 9000}]}])");
+    EXPECT_EQ(exported(tests::threeCorrections(), sourceOf(std::move(wide)), folder / "wide.jpg").profile,
+              tests::wideProfile());
+    const auto document = tests::documentOf(
+        R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "white-balance", "temperature": 9000}]}])");
     EXPECT_EQ(exported(document, sourceOf(tests::madePhoto({80, 60}, 1)), folder / "grey.png").samples.channels(), 3);
 }
 
@@ -92,9 +97,11 @@ TEST(Export, DepthCanBeChosen) {
     const auto photo = sourceOf(tests::madePhoto({80, 60}));
     ExportSettings settings;
     settings.type = SampleType::u16;
-    EXPECT_EQ(exported(tests::threeCorrections(), photo, folder / "deep.png", settings).samples.type(), SampleType::u16);
+    EXPECT_EQ(exported(tests::threeCorrections(), photo, folder / "deep.png", settings).samples.type(),
+              SampleType::u16);
     settings.type = SampleType::f32;  // PNG has none: the deepest it has
-    EXPECT_EQ(exported(tests::threeCorrections(), photo, folder / "deepest.png", settings).samples.type(), SampleType::u16);
+    EXPECT_EQ(exported(tests::threeCorrections(), photo, folder / "deepest.png", settings).samples.type(),
+              SampleType::u16);
 }
 
 TEST(Export, OneWorkerAndManyWriteTheSameFile) {
@@ -102,7 +109,8 @@ TEST(Export, OneWorkerAndManyWriteTheSameFile) {
     const auto photo = sourceOf(tests::madePhoto({403, 301}, 3, SampleType::u16));
     ExportSettings one;
     one.workers.count = 1;
-    const image::Photo a = exported(tests::threeCorrections(), photo, folder / "a.png", one), b = exported(tests::threeCorrections(), photo, folder / "b.png");
+    const image::Photo a = exported(tests::threeCorrections(), photo, folder / "a.png", one),
+                       b = exported(tests::threeCorrections(), photo, folder / "b.png");
     EXPECT_TRUE(tests::sameSamples(a.samples, b.samples));
 }
 
@@ -110,13 +118,16 @@ TEST(Export, CancelledOrImpossibleLeavesNoFile) {
     const TempFolder folder;
     const auto photo = sourceOf(tests::madePhoto({300, 600}));
     base::CancelSource cancel;
-    const auto stopped = exportPicture(tests::threeCorrections(), photo, folder / "out.png", {}, cancel.token(), [&](double part) {
-        if (part > 0.3) cancel.cancel();
-    });
+    const auto stopped =
+        exportPicture(tests::threeCorrections(), photo, folder / "out.png", {}, cancel.token(), [&](double part) {
+            if (part > 0.3) cancel.cancel();
+        });
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, base::ErrorCode::cancelled);
-    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.xyz", {}).error().code, base::ErrorCode::unknownFormat);
-    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.webp", {}).error().code, base::ErrorCode::unknownFormat);
+    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.xyz", {}).error().code,
+              base::ErrorCode::unknownFormat);
+    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.webp", {}).error().code,
+              base::ErrorCode::unknownFormat);
     EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
 }
 
@@ -154,7 +165,8 @@ TEST(SaveAndOpen, GiveAnEqualRender) {
         ASSERT_TRUE(again) << again.error().message;
         EXPECT_TRUE(again->warning.empty()) << again->warning;
         EXPECT_EQ(again->photoPath.empty(), pack);
-        const image::Photo a = exported(version, opened->photo, folder / "a.png"), b = exported(again->document, again->photo, folder / "b.png");
+        const image::Photo a = exported(version, opened->photo, folder / "a.png"),
+                           b = exported(again->document, again->photo, folder / "b.png");
         EXPECT_TRUE(tests::sameSamples(a.samples, b.samples));
     }
 }
@@ -194,7 +206,8 @@ TEST(Probe, TheThreadContrastsWithWhatLiesUnderTheMask) {
     for (int y = 0; y < 64; ++y) {
         for (int x = 0; x < 64; ++x) {
             auto* p = photo.samples.row(y) + 3 * x;
-            p[0] = std::byte{86}, p[1] = std::byte{180}, p[2] = std::byte{233};  // just the sky blue of the first thread
+            p[0] = std::byte{86}, p[1] = std::byte{180},
+            p[2] = std::byte{233};  // just the sky blue of the first thread
         }
     }
     const auto source = sourceOf(std::move(photo));

@@ -1,0 +1,21 @@
+#!/bin/sh
+# Renders the demo scenes and their mattes: demo/render.sh OUT
+set -eu
+out="$(mkdir -p "$1" && cd "$1" && pwd)"
+cd "$(dirname "$0")/scenes"
+
+# shot SCENE OUT [more options]
+shot() {
+    scene="$1"
+    picture="$2"
+    shift 2
+    povray "+I$scene.pov" +W2400 +H1600 "+O$out/$picture.png" +FN16 -D -V Output_Alpha=Off File_Gamma=srgb "$@" 2>/dev/null
+}
+
+shot tower-dusk tower +A0.1 +R3
+shot bay-gradient bay +A0.12 +R3
+# Mattes (see station.inc): 1 the sky, 2 the tower, 3 the ground.
+shot tower-dusk tower-matte1 +A0.1 +R4 Declare=Matte=1
+shot tower-dusk tower-matte2 +A0.1 +R4 Declare=Matte=2
+shot bay-gradient bay-matte1 +A0.1 +R4 Declare=Matte=1
+shot bay-gradient bay-matte3 +A0.1 +R4 Declare=Matte=3
