@@ -159,6 +159,15 @@ void PartRow::remove() {
                     tr("remove part"));
 }
 
+// Delete on a part removes the part; without a word here the window would take the key for the correction.
+bool PartRow::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Delete) {
+        event->accept();
+        return true;
+    }
+    return QWidget::event(event);
+}
+
 void PartRow::keyPressEvent(QKeyEvent* event) {
     const bool alt = event->modifiers() & Qt::AltModifier;
     if (event->key() == Qt::Key_Delete) {

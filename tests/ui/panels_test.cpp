@@ -1,0 +1,275 @@
+// The panels, used as a person uses them.
+#include <gtest/gtest.h>
+
+#include <QContextMenuEvent>
+#include <QDropEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QMimeData>
+#include <QToolButton>
+
+#include "core/document/edits.h"
+#include "tests/ui/photos.h"
+#include "tests/ui/window.h"
+#include "ui/control/switch.h"
+#include "ui/control/value_slider.h"
+#include "ui/panel/part_row.h"
+#include "ui/session/demo_set.h"
+
+namespace dimhem::tests {
+
+namespace {
+
+// The bay with its two corrections; the first has a gradient and a brush.
+class Panels : public testing::Test {
+protected:
+    void SetUp() override {
+        ASSERT_TRUE(w.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+        partIds = {part(0).id, part(1).id};
+    }
+    const mask::Part& part(std::size_t i) { return *w.session().correction()->mask.parts[i]; }
+    ui::PartRow* row(std::size_t i) { return w.find<ui::PartRow>(QString("part-%1").arg(part(i).id)); }
+    template <class T>
+    T* ofPart(const char* what, std::size_t i) {
+        return w.find<T>(QString("%1-%2").arg(what).arg(part(i).id));
+    }
+
+    Window w;
+    std::vector<mask::PartId> partIds;
+};
+
+QPushButton* segment(Window& w, const QString& name) {
+    for (auto* button : w.window.findChildren<QPushButton*>()) {
+        if (button->accessibleName() == name && button->isVisible()) return button;
+    }
+    return nullptr;
+}
+
+}  // namespace
+
+TEST_F(Panels, PartsAreSelectedFlippedSwitchedAndCombined) {
+    QTest::mouseClick(row(0), Qt::LeftButton, {}, QPoint(70, 15));
+    EXPECT_EQ(w.session().selectedPart(), partIds[0]);
+    ASSERT_TRUE(w.settle());
+    QTest::mouseClick(ofPart<QToolButton>("flip", 0), Qt::LeftButton);
+    EXPECT_TRUE(part(0).flipped);
+    ASSERT_TRUE(w.settle());
+    QTest::mouseClick(ofPart<ui::Switch>("enabled", 1), Qt::LeftButton);
+    EXPECT_FALSE(part(1).enabled);
+    ASSERT_TRUE(w.settle());
+    ofPart<QToolButton>("combine", 1)->menu()->actions().last()->trigger();
+    EXPECT_EQ(part(1).combine, mask::Combine::overlap);
+    EXPECT_EQ(w.session().undoName(), "combine part");
+    for (int i = 0; i < 3; ++i) w.session().undo();
+    EXPECT_FALSE(part(0).flipped);
+    EXPECT_TRUE(part(1).enabled);
+    EXPECT_EQ(part(1).combine, mask::Combine::subtract);
+}
+
+TEST_F(Panels, PartsAreReorderedRenamedAndRemovedByKeys) {
+    row(1)->setFocus();
+    QTest::keyClick(row(1), Qt::Key_Up, Qt::AltModifier);
+    EXPECT_EQ(part(0).id, partIds[1]);
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(row(0)->hasFocus()) << "the focus goes with the part";
+    QTest::keyClick(row(0), Qt::Key_F2);
+    auto* editor = row(0)->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor);
+    QTest::keyClicks(editor, "Spared");
+    QTest::keyClick(editor, Qt::Key_Return);
+    EXPECT_EQ(part(0).name, "Spared");
+    ASSERT_TRUE(w.settle());
+    row(0)->setFocus();
+    QTest::keyClick(row(0), Qt::Key_Delete);
+    EXPECT_EQ(w.session().correction()->mask.parts.size(), 1u);
+    w.session().undo();
+    EXPECT_EQ(part(0).name, "Spared");
+}
+
+TEST_F(Panels, PointingAtAPartShowsItAlone) {
+    QEnterEvent enter(QPointF(5, 5), QPointF(5, 5), QPointF(5, 5));
+    QApplication::sendEvent(row(0), &enter);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(1684, 20).lightness(), 255);  // the gradient's own coverage, tower or not
+    EXPECT_EQ(w.shown(1200, 1500).lightness(), 0);
+    QEvent leave(QEvent::Leave);
+    QApplication::sendEvent(row(0), &leave);
+    ASSERT_TRUE(w.settle());
+    EXPECT_LT(w.shown(1684, 20).lightness(), 250);
+}
+
+TEST_F(Panels, OpacityAndProfileOfAPart) {
+    w.session().selectPart(partIds[0]);
+    ASSERT_TRUE(w.settle());
+    auto* opacity = w.find<ui::ValueSlider>("opacity");
+    opacity->field()->setFocus();
+    opacity->field()->selectAll();
+    QTest::keyClicks(opacity->field(), "40 %");
+    QTest::keyClick(opacity->field(), Qt::Key_Return);
+    EXPECT_EQ(part(0).opacityPct, 40);
+    QTest::mouseClick(segment(w, "Profile: linear"), Qt::LeftButton);
+    EXPECT_EQ(w.session().undoName(), "profile of gradient");
+    QTest::keyClicks(opacity->field(), "nonsense");
+    QTest::keyClick(opacity->field(), Qt::Key_Return);
+    EXPECT_EQ(part(0).opacityPct, 40) << "what is no number changes nothing";
+}
+
+TEST_F(Panels, TheMaskStartsNowhereOrEverywhere) {
+    QTest::mouseClick(segment(w, "Mask starts: everywhere"), Qt::LeftButton);
+    EXPECT_TRUE(w.session().correction()->mask.startsEverywhere);
+    ASSERT_TRUE(w.settle());
+    QTest::mouseClick(segment(w, "Mask starts: nowhere"), Qt::LeftButton);
+    EXPECT_FALSE(w.session().correction()->mask.startsEverywhere);
+}
+
+TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
+    auto* add = w.find<QPushButton>("add-adjustment");
+    ASSERT_TRUE(add);
+    add->menu()->actions().last()->trigger();
+    ASSERT_TRUE(w.settle());
+    ASSERT_EQ(w.session().correction()->adjustments.size(), 2u);
+    const document::Id id = w.session().correction()->adjustments[1].id;
+    EXPECT_TRUE(w.find<ui::ValueSlider>("temperature"));
+    QTest::mouseClick(w.find<QToolButton>(QString("fold-%1").arg(id)), Qt::LeftButton);
+    ASSERT_TRUE(w.settle());
+    EXPECT_FALSE(w.find<ui::ValueSlider>("temperature"));
+    QTest::mouseClick(w.find<ui::Switch>(QString("enabled-%1").arg(id)), Qt::LeftButton);
+    EXPECT_FALSE(w.session().correction()->adjustments[1].enabled);
+    ASSERT_TRUE(w.settle());
+    QTest::mouseClick(w.find<QToolButton>(QString("remove-%1").arg(id)), Qt::LeftButton);
+    EXPECT_EQ(w.session().correction()->adjustments.size(), 1u);
+    ASSERT_TRUE(w.settle());
+    auto* hold = w.find<ui::ValueSwitch>("hold-colour");
+    QTest::mouseClick(hold->findChild<ui::Switch*>(), Qt::LeftButton);
+    EXPECT_EQ(w.session().correction()->adjustments[0].values[6], 1);
+}
+
+TEST_F(Panels, ThePhotoCardShowsThePhotosFacts) {
+    w.session().selectCorrection(0);
+    ASSERT_TRUE(w.settle());
+    QStringList shown;
+    for (auto* label : w.window.findChildren<QLabel*>()) {
+        if (label->isVisible()) shown << label->text();
+    }
+    EXPECT_TRUE(shown.contains("JPEG"));
+    EXPECT_TRUE(shown.contains(QString::fromUtf8("2400 × 1600 px")));
+}
+
+TEST_F(Panels, BeforeAndShiftALeaveOutWhatTheySay) {
+    const QColor result = w.shown(300, 100);
+    QTest::mouseClick(segment(w, "Show: Before"), Qt::LeftButton);
+    ASSERT_TRUE(w.settle());
+    const QColor before = w.shown(300, 100);
+    EXPECT_GT(before.lightness(), result.lightness() + 5);
+    QTest::mouseClick(segment(w, "Show: Result"), Qt::LeftButton);
+    QTest::keyPress(&w.canvas(), Qt::Key_A, Qt::ShiftModifier);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(300, 100), before) << "only the sky correction is out";
+    EXPECT_GT(w.shown(1200, 1550).lightness(), 40) << "the ground stays lifted";
+    QTest::keyRelease(&w.canvas(), Qt::Key_A, Qt::ShiftModifier);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(300, 100), result);
+}
+
+TEST_F(Panels, TheKeysWalkAlongTheSequence) {
+    const auto& corrections = w.session().document()->corrections;
+    w.canvas().setFocus();
+    w.key(Qt::Key_Period);
+    EXPECT_EQ(w.session().selectedCorrection(), corrections[1]->id);
+    w.key(Qt::Key_Period);
+    EXPECT_EQ(w.session().selectedCorrection(), corrections[1]->id);
+    w.key(Qt::Key_Comma);
+    EXPECT_EQ(w.session().selectedCorrection(), corrections[0]->id);
+    w.key(Qt::Key_Apostrophe);
+    EXPECT_FALSE(row(0)->isVisible());
+    w.key(Qt::Key_Apostrophe);
+    EXPECT_TRUE(row(0)->isVisible());
+}
+
+TEST_F(Panels, WheelSpaceAndMiddleButtonMoveTheView) {
+    ui::Canvas& canvas = w.canvas();
+    const QPointF at(300, 200);
+    const base::Point under = canvas.viewport().toPhoto(at);
+    QWheelEvent zoom(at, canvas.mapToGlobal(at), {}, QPoint(0, 240), {}, Qt::ControlModifier, Qt::NoScrollPhase, false);
+    const double before = canvas.viewport().zoom();
+    QApplication::sendEvent(&canvas, &zoom);
+    EXPECT_NEAR(canvas.viewport().zoom(), before * std::sqrt(2.0), 1e-9);
+    EXPECT_NEAR(canvas.viewport().toPhoto(at).x, under.x, 1e-6);
+    const base::Point centre = canvas.viewport().centre();
+    QWheelEvent scroll(at, canvas.mapToGlobal(at), {}, QPoint(0, 120), {}, {}, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&canvas, &scroll);
+    EXPECT_LT(canvas.viewport().centre().y, centre.y);
+    const std::size_t strokes = w.session().document()->corrections.size();
+    canvas.setFocus();
+    QTest::keyPress(&canvas, Qt::Key_Space);
+    QTest::mousePress(&canvas, Qt::LeftButton, {}, QPoint(300, 200));
+    w.moveHeld(QPoint(200, 200));
+    QTest::mouseRelease(&canvas, Qt::LeftButton, {}, QPoint(200, 200));
+    QTest::keyRelease(&canvas, Qt::Key_Space);
+    EXPECT_NEAR(canvas.viewport().centre().x, centre.x + 100 / canvas.viewport().zoom(), 1e-6);
+    EXPECT_EQ(w.session().document()->corrections.size(), strokes);
+    EXPECT_FALSE(w.session().canUndo()) << "moving about changes nothing";
+}
+
+TEST_F(Panels, ZLooksCloserWhileHeld) {
+    const double fit = w.canvas().viewport().zoom();
+    w.canvas().setFocus();
+    QTest::keyPress(&w.canvas(), Qt::Key_Z);
+    EXPECT_EQ(w.canvas().viewport().zoom(), 1);
+    QTest::keyRelease(&w.canvas(), Qt::Key_Z);
+    EXPECT_EQ(w.canvas().viewport().zoom(), fit);
+}
+
+TEST_F(Panels, AThreadColourChosenByHandStays) {
+    w.session().commit(document::withCorrection(*w.session().document(), w.session().selectedCorrection(),
+                                                [](document::Correction& c) {
+                                                    c.threadColour = 6;
+                                                    c.threadColourChosen = true;
+                                                }),
+                       "thread colour");
+    w.session().selectPart(partIds[0]);
+    w.key(Qt::Key_F);
+    EXPECT_EQ(w.session().correction()->threadColour, 6);
+}
+
+TEST(StartPage, OffersTheDemoPhotosAndOpensThem) {
+    Window w;
+    ASSERT_GE(ui::demoSet().size(), 2);
+    for (const ui::Demo& demo : ui::demoSet()) {
+        auto* card = w.find<QAbstractButton>("demo-" + demo.name);
+        ASSERT_TRUE(card) << demo.name.toStdString();
+        EXPECT_TRUE(demo.sentence.endsWith('.'));
+    }
+    QTest::mouseClick(w.find<QAbstractButton>("demo-tower-dusk"), Qt::LeftButton);
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.session().isOpen());
+    EXPECT_EQ(w.session().name(), "tower-dusk");
+    EXPECT_EQ(w.session().document()->corrections.size(), 3u);
+    EXPECT_TRUE(ui::DocumentJobs::recentFiles().first().endsWith("tower-dusk.dimhem"));
+}
+
+TEST(Canvas, APhotoDroppedOnItIsOpened) {
+    const TempFolder folder;
+    Window w;
+    ASSERT_TRUE(w.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(greyPhoto(folder))});
+    QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&w.canvas(), &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&w.canvas(), &drop);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().name(), "grey");
+}
+
+TEST(Canvas, WithoutACorrectionASentenceSaysWhatToDo) {
+    const TempFolder folder;
+    Window w;
+    ASSERT_TRUE(w.open(greyPhoto(folder)));
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, QPoint(300, 300));
+    EXPECT_TRUE(w.window.message().contains("New"));
+}
+
+}  // namespace dimhem::tests
