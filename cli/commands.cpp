@@ -140,7 +140,7 @@ int mask(const Arguments& arguments, std::ostream& err) {
         err << "hem: The document has no correction named \"" << name << "\".\n";
         return 1;
     }
-    const auto done = task::exportMask(*correction, opened->photo, output);
+    const auto done = task::exportMask(opened->document, correction->id, opened->photo, output);
     return done ? 0 : failed(done.error(), err);
 }
 

@@ -315,8 +315,10 @@ void MainWindow::nextCorrection(int by) {
 }
 
 void MainWindow::nextMaskView(int by) {
-    constexpr int views = 3;  // none, tint, plate
-    session_.setMaskView(static_cast<render::MaskView>((static_cast<int>(session_.maskView()) + by + views) % views));
+    constexpr int views = static_cast<int>(std::size(maskViewOrder));
+    const int at = static_cast<int>(std::find(std::begin(maskViewOrder), std::end(maskViewOrder), session_.maskView()) -
+                                    std::begin(maskViewOrder));
+    session_.setMaskView(maskViewOrder[(at + by + views) % views]);
 }
 
 void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool factor) {

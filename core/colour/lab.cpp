@@ -56,6 +56,10 @@ Xyz xyzFromLab(const Lab& c) {
             white.z * labCurveInverse(fy - c.b / 200)};
 }
 
+double lightness(double luminance) {
+    return 116 * labCurve(luminance) - 16;
+}
+
 Lab labFromLinear(const LinearRgb& colour) {
     return labFromXyz(xyzFromLinear(colour));
 }

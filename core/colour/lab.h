@@ -15,6 +15,9 @@ LinearRgb linearFromXyz(const Xyz& colour);
 Lab labFromXyz(const Xyz& colour);
 Xyz xyzFromLab(const Lab& colour);
 
+// L* of a luminance relative to white, 0..1 and beyond.
+double lightness(double luminance);
+
 Lab labFromLinear(const LinearRgb& colour);
 Lab labFromEncoded(const EncodedRgb& colour);
 

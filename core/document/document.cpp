@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/mask/borrowed_mask.h"
+
 namespace dimhem::document {
 
 const Correction* findCorrection(const Document& document, Id id) {
@@ -30,6 +32,24 @@ const AdjustmentUse* findAdjustment(const Correction& correction, Id id) {
         if (use.id == id) return &use;
     }
     return nullptr;
+}
+
+namespace {
+
+bool reaches(const Document& document, Id from, Id wanted, std::size_t stepsLeft) {
+    if (from == wanted) return true;
+    const Correction* correction = findCorrection(document, from);
+    if (!correction || stepsLeft == 0) return false;
+    return std::any_of(correction->mask.parts.begin(), correction->mask.parts.end(), [&](const mask::PartPtr& part) {
+        const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
+        return borrowed && reaches(document, borrowed->from(), wanted, stepsLeft - 1);
+    });
+}
+
+}  // namespace
+
+bool canBorrow(const Document& document, Id borrower, Id lender) {
+    return !reaches(document, lender, borrower, document.corrections.size());
 }
 
 bool isActive(const Correction& correction) {

@@ -59,6 +59,9 @@ const Correction* findCorrection(const Document& document, std::string_view name
 int indexOf(const Document& document, Id correction);                               // -1 where absent
 const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
 
+// Whether `borrower` may use the mask of `lender`: not its own, nor one that borrows, by whatever way, from it.
+bool canBorrow(const Document& document, Id borrower, Id lender);
+
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral.
 bool isActive(const Correction& correction);
 

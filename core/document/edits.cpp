@@ -109,6 +109,34 @@ Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape,
             id};
 }
 
+Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection) {
+    const Correction* from = findCorrection(document, correction);
+    const mask::Part* found = from ? mask::findPart(from->mask, part) : nullptr;
+    if (!found) return {keep(Document(document)), 0};
+    Document numbered = document;
+    const Id id = numbered.nextId++;
+    return {withCorrection(numbered, toCorrection,
+                           [&](Correction& c) {
+                               mask::Part copy = *found;
+                               copy.id = id;
+                               c.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(copy)));
+                           }),
+            id};
+}
+
+DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrection) {
+    const Correction* from = findCorrection(document, correction);
+    if (!from) return keep(Document(document));
+    Document numbered = document;
+    mask::Mask copy = from->mask;
+    for (mask::PartPtr& part : copy.parts) {
+        mask::Part own = *part;
+        own.id = numbered.nextId++;
+        part = std::make_shared<const mask::Part>(std::move(own));
+    }
+    return withCorrection(numbered, toCorrection, [&](Correction& c) { c.mask = std::move(copy); });
+}
+
 DocumentPtr withoutPart(const Document& document, Id correction, Id part) {
     return withCorrection(document, correction, [=](Correction& c) {
         std::erase_if(c.mask.parts, [=](const mask::PartPtr& p) { return p->id == part; });

@@ -21,6 +21,8 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
 
 // Parts of a correction's mask.
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine);
+Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection);  // added at the end
+DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrection);     // in place of its own
 DocumentPtr withoutPart(const Document& document, Id correction, Id part);
 DocumentPtr withPartMoved(const Document& document, Id correction, Id part, std::size_t index);
 DocumentPtr withPart(const Document& document, Id correction, Id part, const std::function<void(mask::Part&)>& change);

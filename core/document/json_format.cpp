@@ -1,9 +1,11 @@
 #include "core/document/json_format.h"
 
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "core/adjust/registry.h"
 #include "core/check/thread_colour.h"
+#include "core/mask/borrowed_mask.h"
 #include "core/mask/json_fields.h"
 #include "core/mask/registry.h"
 
@@ -16,6 +18,7 @@ using base::Result;
 using nlohmann::json;
 
 constexpr std::string_view formatName = "dim-hem-document";
+constexpr Id maxId = Id{1} << 52;
 constexpr std::size_t maxItems = 10'000;  // corrections, or parts of one mask
 
 // Leaves the function with the error of a failed step, or goes on with its value.
@@ -55,13 +58,19 @@ json correctionToJson(const Correction& correction) {
     json parts = json::array(), adjustments = json::array();
     for (const mask::PartPtr& part : correction.mask.parts) parts.push_back(partToJson(*part));
     for (const AdjustmentUse& use : correction.adjustments) adjustments.push_back(adjustmentToJson(use));
-    json out{{"name", correction.name},
+    json refine = json::object();
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        refine[std::string(param.spec.id)] = correction.mask.refine.*param.value;
+    }
+    json out{{"id", correction.id},
+             {"name", correction.name},
              {"enabled", correction.enabled},
              {"strength", correction.strengthPct},
              {"mask",
               {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
                {"inverted", correction.mask.inverted},
-               {"parts", std::move(parts)}}},
+               {"parts", std::move(parts)},
+               {"refine", std::move(refine)}}},
              {"adjustments", std::move(adjustments)}};
     out["thread"] = check::threadColours[static_cast<std::size_t>(correction.threadColour)].id;
     out["thread-chosen"] = correction.threadColourChosen;
@@ -133,6 +142,18 @@ Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
     return use;
 }
 
+Result<mask::Refine> readRefine(const json& maskObject) {
+    mask::Refine refine;
+    const auto found = maskObject.find("refine");
+    if (found == maskObject.end()) return refine;
+    if (!found->is_object()) return mask::wrongField("refine", "an object");
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        DIMHEM_READ(value, mask::readParam(*found, param.spec));
+        refine.*param.value = value;
+    }
+    return refine;
+}
+
 Result<mask::Mask> readMask(const json& correction, Id& nextId) {
     mask::Mask out;
     const auto found = correction.find("mask");
@@ -149,6 +170,8 @@ Result<mask::Mask> readMask(const json& correction, Id& nextId) {
         DIMHEM_READ(part, readPart(item, nextId++));
         out.parts.push_back(part);
     }
+    DIMHEM_READ(refine, readRefine(*found));
+    out.refine = refine;
     return out;
 }
 
@@ -163,7 +186,7 @@ Result<int> readThreadColour(const json& correction, std::size_t position) {
 
 Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, Id& nextId) {
     Correction out;
-    out.id = nextId++;
+    out.id = object.contains("id") ? object["id"].get<Id>() : nextId++;
     DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
@@ -184,6 +207,31 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     return std::make_shared<const Correction>(std::move(out));
 }
 
+// Ids given in the document come first, so that those the program gives out are others.
+Result<Id> firstFreeId(const json& corrections) {
+    std::set<Id> given;
+    for (const json& item : corrections) {
+        const auto id = item.find("id");
+        if (id == item.end()) continue;
+        const bool valid = id->is_number_integer() && id->get<Id>() > 0 && id->get<Id>() < maxId;
+        if (!valid || !given.insert(id->get<Id>()).second)
+            return mask::wrongField("id", "a whole number above 0, another for each correction");
+    }
+    return given.empty() ? 1 : *given.rbegin() + 1;
+}
+
+Result<void> checkBorrowing(const Document& document) {
+    for (const CorrectionPtr& correction : document.corrections) {
+        for (const mask::PartPtr& part : correction->mask.parts) {
+            const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
+            if (!borrowed || canBorrow(document, correction->id, borrowed->from())) continue;
+            return base::fail(ErrorCode::invalidValue, "from",
+                              "In the document, \"" + correction->name + "\" borrows, by way of others, its own mask.");
+        }
+    }
+    return {};
+}
+
 Result<DocumentPtr> readDocument(const json& root) {
     if (!root.is_object() || root.value("format", json()) != formatName) {
         return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
@@ -200,10 +248,13 @@ Result<DocumentPtr> readDocument(const json& root) {
     DIMHEM_READ(photo, readPhoto(root));
     out.photo = photo;
     DIMHEM_READ(corrections, readList(root, "corrections"));
+    DIMHEM_READ(free, firstFreeId(*corrections));
+    out.nextId = free;
     for (const json& item : *corrections) {
         DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), out.nextId));
         out.corrections.push_back(std::move(correction));
     }
+    if (auto sound = checkBorrowing(out); !sound) return tl::unexpected(sound.error());
     return std::make_shared<const Document>(std::move(out));
 }
 

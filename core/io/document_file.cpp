@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "core/document/json_format.h"
+#include "core/mask/matte.h"
 
 namespace dimhem::io {
 
@@ -18,6 +19,7 @@ constexpr char thumbnailEntry[] = "thumbnail.png";
 constexpr char photoEntry[] = "photo";
 constexpr std::uint64_t maxJsonBytes = std::uint64_t{512} << 20;
 constexpr std::uint64_t maxThumbnailBytes = std::uint64_t{4} << 20;
+constexpr std::uint64_t maxMatteBytes = std::uint64_t{1} << 30;
 constexpr std::uint64_t maxPhotoBytes = std::uint64_t{8} << 30;
 
 struct Discard {
@@ -67,7 +69,7 @@ bool addEntry(zip_t* archive, const char* name, Bytes bytes, bool compress) {
 }
 
 Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std::string_view json, Bytes thumbnail,
-                                         Bytes photo) {
+                                         Bytes photo, const Entries& mattes) {
     const auto failed = [&] {
         return base::fail(ErrorCode::unwritable, path, "The document could not be put together as a zip file.");
     };
@@ -81,6 +83,7 @@ Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std:
     bool ok = addEntry(archive.get(), jsonEntry, jsonBytes, true);
     if (!thumbnail.empty()) ok = ok && addEntry(archive.get(), thumbnailEntry, thumbnail, false);
     if (!photo.empty()) ok = ok && addEntry(archive.get(), photoEntry, photo, false);
+    for (const auto& [name, bytes] : mattes) ok = ok && addEntry(archive.get(), name.c_str(), bytes, false);
     if (!ok || zip_close(archive.get()) != 0) return failed();
     (void)archive.release();  // closed
     zip_source_open(target);
@@ -94,6 +97,17 @@ Result<std::vector<std::uint8_t>> zipped(const std::filesystem::path& path, std:
 
 bool isZip(Bytes b) {
     return b.size() >= 4 && b[0] == 'P' && b[1] == 'K' && b[2] == 3 && b[3] == 4;
+}
+
+std::vector<std::string> matteNames(const document::Document& document) {
+    std::vector<std::string> names;
+    for (const auto& correction : document.corrections) {
+        for (const auto& part : correction->mask.parts) {
+            const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
+            if (matte && !matte->isAlpha()) names.push_back(matte->file());
+        }
+    }
+    return names;
 }
 
 Result<document::DocumentPtr> parsed(const std::filesystem::path& path, Bytes text) {
@@ -130,13 +144,17 @@ Result<StoredDocument> readDocument(const std::filesystem::path& path) {
         if (!photo) return damagedDocument(path, "the photo packed into it is missing or cannot be unpacked");
         stored.packedPhoto = std::move(*photo);
     }
+    for (const std::string& name : matteNames(*stored.document)) {
+        if (auto bytes = readEntry(archive.get(), name.c_str(), maxMatteBytes))
+            stored.mattes.emplace_back(name, std::move(*bytes));
+    }
     return stored;
 }
 
 Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document, Bytes thumbnailPng,
-                           Bytes packedPhoto) {
-    const auto bytes =
-        zipped(path, document::toJsonText(document), thumbnailPng, document.photo.packed ? packedPhoto : Bytes());
+                           Bytes packedPhoto, const Entries& mattes) {
+    const auto bytes = zipped(path, document::toJsonText(document), thumbnailPng,
+                              document.photo.packed ? packedPhoto : Bytes(), mattes);
     if (!bytes) return tl::unexpected(bytes.error());
     auto file = PendingFile::create(path);
     if (!file) return tl::unexpected(file.error());

@@ -12,9 +12,12 @@ namespace dimhem::io {
 
 inline constexpr std::string_view documentExtension = "dimhem";
 
+using Entries = std::vector<std::pair<std::string, std::vector<std::uint8_t>>>;
+
 struct StoredDocument {
     document::DocumentPtr document;
     std::vector<std::uint8_t> packedPhoto;  // the photo file itself, where it travels inside
+    Entries mattes;                         // the pictures of matte parts, by name
 };
 
 // Whether the bytes begin like a document (a zip file or JSON), as opposed to a photo.
@@ -24,7 +27,7 @@ base::Result<StoredDocument> readDocument(const std::filesystem::path& path);
 
 // Written whole or not at all. `packedPhoto` is stored where document.photo.packed.
 base::Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document,
-                                 Bytes thumbnailPng, Bytes packedPhoto);
+                                 Bytes thumbnailPng, Bytes packedPhoto, const Entries& mattes = {});
 
 // The picture of a document without reading the rest; nothing where it has none.
 std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path);

@@ -24,14 +24,22 @@ base::Rect reachOf(const Area& area) {
             (area.rect.y1 + 1) * scale};
 }
 
+base::ContentKey unpaintedKey(const Area& area) {
+    return keyOf(area).add(Brush::kindInfo.id).key();
+}
+
+base::ContentKey after(const base::ContentKey& before, const Stroke& stroke, std::size_t dabs) {
+    return base::KeyBuilder().add(before).add(stroke.chain(dabs)).key();
+}
+
 std::vector<Step> stepsOn(std::span<const StrokePtr> strokes, const Area& area) {
     const base::Rect reach = reachOf(area);
     std::vector<Step> steps;
-    base::ContentKey key = keyOf(area).add(Brush::kindInfo.id).key();
+    base::ContentKey key = unpaintedKey(area);
     for (const StrokePtr& stroke : strokes) {
         const std::size_t dabs = stroke->dabsUpToLastTouching(reach);
         if (dabs == 0) continue;
-        key = base::KeyBuilder().add(key).add(stroke->chain(dabs)).key();
+        key = after(key, *stroke, dabs);
         steps.push_back({stroke.get(), dabs, key});
     }
     return steps;
@@ -134,6 +142,12 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 const ShapeKind Brush::kindInfo = {"brush", "Brush", "Paint the mask by hand, or paint parts of it away.",
                                    [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); }, fromJson};
 
+Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
+    base::KeyBuilder key;
+    for (const StrokePtr& stroke : earlier()) key.add(stroke->chain(stroke->dabs().size()));
+    earlierKey_ = key.key();
+}
+
 std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.push_back(std::move(stroke));
@@ -146,35 +160,51 @@ std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     return std::make_shared<Brush>(std::move(strokes));
 }
 
-base::ContentKey Brush::keyOn(const Area& area) const {
-    const std::vector<Step> steps = stepsOn(strokes_, area);
-    return steps.empty() ? keyOf(area).add(kindInfo.id).key() : steps.back().after;
+std::span<const StrokePtr> Brush::earlier() const {
+    return std::span(strokes_).first(strokes_.empty() ? 0 : strokes_.size() - 1);
 }
 
-CoveragePtr Brush::render(const Area& area, CoverageStore& store) const {
-    const std::vector<Step> steps = stepsOn(strokes_, area);
-    if (steps.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
+// A stroke that is being painted is the last one: what the many before it come to is worked out once for each area.
+base::ContentKey Brush::earlierKeyOn(const Area& area, CoverageStore& store) const {
+    const base::ContentKey memo = keyOf(area).add("strokes so far").add(earlierKey_).key();
+    if (const auto known = store.findKey(memo)) return *known;
+    const std::vector<Step> steps = stepsOn(earlier(), area);
+    const base::ContentKey key = steps.empty() ? unpaintedKey(area) : steps.back().after;
+    store.keepKey(memo, key);
+    return key;
+}
 
+CoveragePtr Brush::earlierCoverage(const Area& area, CoverageStore& store) const {
+    const base::ContentKey key = earlierKeyOn(area, store);
+    if (key == unpaintedKey(area)) return std::make_shared<Coverage>(std::uint16_t{0});
+    if (CoveragePtr known = store.find(key)) return known;
     // Begin after the latest step whose outcome is known.
+    const std::vector<Step> steps = stepsOn(earlier(), area);
     std::size_t next = steps.size();
     CoveragePtr known;
     while (next > 0 && !(known = store.find(steps[next - 1].after))) --next;
-    if (next == steps.size()) return known;
+    known = layStrokes(known, std::span(steps).subspan(next), area);
+    store.keep(key, known);
+    return known;
+}
 
-    // Strokes grow at the end only: what lies below the last one is worth keeping, and so is how far it came.
-    if (next + 1 < steps.size()) {
-        known = layStrokes(known, std::span(steps).subspan(next, steps.size() - 1 - next), area);
-        store.keep(steps[steps.size() - 2].after, known);
-    }
-    const Step& last = steps.back();
-    const base::ContentKey progressKey = keyOf(area).add(last.stroke->seed()).key();
-    const auto painted = paintStroke(last, area, store.findProgress(progressKey));
+base::ContentKey Brush::keyOn(const Area& area, Context& context) const {
+    const base::ContentKey before = earlierKeyOn(area, context);
+    const std::size_t dabs = strokes_.empty() ? 0 : strokes_.back()->dabsUpToLastTouching(reachOf(area));
+    return dabs == 0 ? before : after(before, *strokes_.back(), dabs);
+}
+
+CoveragePtr Brush::render(const Area& area, Context& store) const {
+    const CoveragePtr below = earlierCoverage(area, store);
+    const std::size_t dabs = strokes_.empty() ? 0 : strokes_.back()->dabsUpToLastTouching(reachOf(area));
+    if (dabs == 0) return below;
+    const Stroke& last = *strokes_.back();
+    const base::ContentKey progressKey = keyOf(area).add(last.seed()).key();
+    const auto painted = paintStroke({&last, dabs, {}}, area, store.findProgress(progressKey));
     store.keepProgress(progressKey, painted);
-    image::Plane<std::uint16_t> coverage = copyOf(known, area);
-    layStroke(*painted, last.stroke->brush(), coverage);
-    const auto result = std::make_shared<Coverage>(std::move(coverage));
-    store.keep(last.after, result);
-    return result;
+    image::Plane<std::uint16_t> coverage = copyOf(below, area);
+    layStroke(*painted, last.brush(), coverage);
+    return std::make_shared<Coverage>(std::move(coverage));
 }
 
 void Brush::toJson(nlohmann::json& json) const {

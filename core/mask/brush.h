@@ -14,7 +14,7 @@ namespace dimhem::mask {
 
 class Brush final : public Shape {
 public:
-    explicit Brush(std::vector<StrokePtr> strokes = {}) : strokes_(std::move(strokes)) {}
+    explicit Brush(std::vector<StrokePtr> strokes = {});
     static const ShapeKind kindInfo;
 
     std::span<const StrokePtr> strokes() const { return strokes_; }
@@ -22,12 +22,17 @@ public:
     std::shared_ptr<const Brush> withLast(StrokePtr stroke) const;    // instead of the last, which must exist
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area) const override;
-    CoveragePtr render(const Area& area, CoverageStore& store) const override;
+    base::ContentKey keyOn(const Area& area, Context& context) const override;
+    CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
 
 private:
+    std::span<const StrokePtr> earlier() const;  // all but the last
+    base::ContentKey earlierKeyOn(const Area& area, CoverageStore& store) const;
+    CoveragePtr earlierCoverage(const Area& area, CoverageStore& store) const;
+
     std::vector<StrokePtr> strokes_;
+    base::ContentKey earlierKey_;
 };
 
 }  // namespace dimhem::mask

@@ -56,6 +56,9 @@ public:
     virtual ~CoverageStore() = default;
     virtual CoveragePtr find(const base::ContentKey& key) = 0;
     virtual void keep(const base::ContentKey& key, CoveragePtr coverage) = 0;
+    // A key that takes long to work out, kept under one that does not.
+    virtual std::optional<base::ContentKey> findKey(const base::ContentKey& key) = 0;
+    virtual void keepKey(const base::ContentKey& key, const base::ContentKey& value) = 0;
     virtual std::shared_ptr<const StrokeProgress> findProgress(const base::ContentKey& key) = 0;
     virtual void keepProgress(const base::ContentKey& key, std::shared_ptr<const StrokeProgress> progress) = 0;
 };

@@ -57,11 +57,11 @@ const ShapeKind LinearGradient::kindInfo = {
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)
     : full_(full), none_(none), profile_(profile) {}
 
-base::ContentKey LinearGradient::keyOn(const Area& area) const {
+base::ContentKey LinearGradient::keyOn(const Area& area, Context&) const {
     return keyOf(area).add(kindInfo.id).add(full_.x).add(full_.y).add(none_.x).add(none_.y).add(profile_).key();
 }
 
-CoveragePtr LinearGradient::render(const Area& area, CoverageStore&) const {
+CoveragePtr LinearGradient::render(const Area& area, Context&) const {
     const Slope slope = slopeOf(full_, none_, area);
     const base::Rect& r = area.rect;
     const auto [low, high] = std::minmax({slope(r.x0, r.y0), slope(r.x1, r.y0), slope(r.x0, r.y1), slope(r.x1, r.y1)});

@@ -27,8 +27,8 @@ public:
     GradientProfile profile() const { return profile_; }
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area) const override;
-    CoveragePtr render(const Area& area, CoverageStore& store) const override;
+    base::ContentKey keyOn(const Area& area, Context& context) const override;
+    CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
 
 private:

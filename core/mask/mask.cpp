@@ -1,5 +1,8 @@
 #include "core/mask/mask.h"
 
+#include <functional>
+
+#include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 
 namespace dimhem::mask {
@@ -47,11 +50,11 @@ CoveragePtr combine(const CoveragePtr& mask, const CoveragePtr& part, Combine ho
     return std::make_shared<Coverage>(std::move(out));
 }
 
-CoveragePtr shapeCoverage(const Shape& shape, const Area& area, CoverageStore& store) {
-    const base::ContentKey key = shape.keyOn(area);
-    if (CoveragePtr known = store.find(key)) return known;
-    CoveragePtr made = shape.render(area, store);
-    store.keep(key, made);
+CoveragePtr shapeCoverage(const Shape& shape, const Area& area, Context& context) {
+    const base::ContentKey key = shape.keyOn(area, context);
+    if (CoveragePtr known = context.find(key)) return known;
+    CoveragePtr made = shape.render(area, context);
+    context.keep(key, made);
     return made;
 }
 
@@ -71,6 +74,60 @@ CoveragePtr prepared(const CoveragePtr& shape, bool flipped, std::uint16_t opaci
 
 }  // namespace
 
+namespace {
+
+base::ContentKey combinedKey(const Mask& mask, const Area& area, Context& context) {
+    base::KeyBuilder builder = keyOf(area);
+    builder.add(mask.startsEverywhere).add(isNeutral(mask.refine) && mask.inverted);
+    for (const PartPtr& part : mask.parts) {
+        if (!part->enabled) continue;
+        builder.add(part->combine).add(part->flipped).add(opacityOf(*part)).add(part->shape->keyOn(area, context));
+    }
+    return builder.key();
+}
+
+CoveragePtr combinedParts(const Mask& mask, const Area& area, Context& context) {
+    CoveragePtr out = constant(mask.startsEverywhere ? kernel::fullCoverage : 0);
+    for (const PartPtr& part : mask.parts) {
+        if (part->enabled) out = combine(out, renderPart(*part, area, context), part->combine, area.rect.size());
+    }
+    return out;
+}
+
+// The tiles of the level that an area touches, also outside the photo.
+void forEachTile(const Area& area, const std::function<void(const Area&)>& visit) {
+    constexpr int tile = image::defaultTilePx;
+    const auto down = [](int v) { return (v >= 0 ? v : v - tile + 1) / tile * tile; };
+    for (int y = down(area.rect.y0); y < area.rect.y1; y += tile) {
+        for (int x = down(area.rect.x0); x < area.rect.x1; x += tile) visit({{x, y, x + tile, y + tile}, area.level});
+    }
+}
+
+// The parts combined over an area of any size, put together from whole tiles, which are found again by its neighbours.
+image::Plane<float> gathered(const Mask& mask, const Area& area, Context& context) {
+    image::Plane<float> out(area.rect.size());
+    forEachTile(area, [&](const Area& tile) {
+        const base::ContentKey key = base::KeyBuilder().add("unrefined").add(combinedKey(mask, tile, context)).key();
+        CoveragePtr coverage = context.find(key);
+        if (!coverage) {
+            coverage = combinedParts(mask, tile, context);
+            context.keep(key, coverage);
+        }
+        const base::Rect both = base::intersected(tile.rect, area.rect);
+        for (int y = both.y0; y < both.y1; ++y) {
+            float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
+            for (int x = both.x0; x < both.x1; ++x) {
+                const std::uint16_t v =
+                    coverage->isConstant() ? coverage->value() : coverage->row(y - tile.rect.y0)[x - tile.rect.x0];
+                *to++ = static_cast<float>(v) / kernel::fullCoverage;
+            }
+        }
+    });
+    return out;
+}
+
+}  // namespace
+
 const Part* findPart(const Mask& mask, PartId id) {
     for (const PartPtr& part : mask.parts) {
         if (part->id == id) return part.get();
@@ -78,29 +135,32 @@ const Part* findPart(const Mask& mask, PartId id) {
     return nullptr;
 }
 
-CoveragePtr renderPart(const Part& part, const Area& area, CoverageStore& store) {
-    return prepared(shapeCoverage(*part.shape, area, store), part.flipped, opacityOf(part), area.rect.size());
+CoveragePtr renderPart(const Part& part, const Area& area, Context& context) {
+    return prepared(shapeCoverage(*part.shape, area, context), part.flipped, opacityOf(part), area.rect.size());
 }
 
-base::ContentKey keyOn(const Mask& mask, const Area& area) {
-    base::KeyBuilder builder = keyOf(area);
-    builder.add(mask.startsEverywhere).add(mask.inverted);
-    for (const PartPtr& part : mask.parts) {
-        if (!part->enabled) continue;
-        builder.add(part->combine).add(part->flipped).add(opacityOf(*part)).add(part->shape->keyOn(area));
-    }
-    return builder.key();
+base::ContentKey keyOn(const Mask& mask, const Area& area, Context& context) {
+    if (isNeutral(mask.refine)) return combinedKey(mask, area, context);
+    const BlurPlan plan = planRefine(mask.refine, area);
+    base::KeyBuilder key = keyOf(area);
+    key.add("refined").add(mask.inverted);
+    for (const RefineParam& param : refineParams()) key.add(mask.refine.*param.value);
+    forEachTile(plan.area, [&](const Area& tile) { key.add(combinedKey(mask, tile, context)); });
+    return key.key();
 }
 
-CoveragePtr render(const Mask& mask, const Area& area, CoverageStore& store) {
-    const base::ContentKey key = keyOn(mask, area);
-    if (CoveragePtr known = store.find(key)) return known;
-    CoveragePtr out = constant(mask.startsEverywhere ? kernel::fullCoverage : 0);
-    for (const PartPtr& part : mask.parts) {
-        if (part->enabled) out = combine(out, renderPart(*part, area, store), part->combine, area.rect.size());
+CoveragePtr render(const Mask& mask, const Area& area, Context& context) {
+    const base::ContentKey key = keyOn(mask, area, context);
+    if (CoveragePtr known = context.find(key)) return known;
+    CoveragePtr out;
+    if (isNeutral(mask.refine)) {
+        out = combinedParts(mask, area, context);
+    } else {
+        const BlurPlan plan = planRefine(mask.refine, area);
+        out = refined(mask.refine, gathered(mask, plan.area, context), plan, area);
     }
     out = prepared(out, mask.inverted, kernel::fullCoverage, area.rect.size());
-    store.keep(key, out);
+    context.keep(key, out);
     return out;
 }
 

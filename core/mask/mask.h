@@ -1,12 +1,14 @@
 // A mask: parts combined top to bottom, each adding to, taking from or overlapping what stands so far.
 //
-// Coverage algebra: kernel/coverage_rows.h. A part is flipped first, then scaled by its opacity, then combined.
+// Coverage algebra: kernel/coverage_rows.h. A part is flipped first, then scaled by its opacity, then combined. What
+// the parts make together is refined (refine.h), then turned inside out where the mask is inverted.
 #pragma once
 
 #include <string>
 #include <vector>
 
 #include "core/base/param.h"
+#include "core/mask/refine.h"
 #include "core/mask/shape.h"
 
 namespace dimhem::mask {
@@ -33,15 +35,16 @@ struct Mask {
     bool startsEverywhere = false;
     bool inverted = false;
     std::vector<PartPtr> parts;
+    Refine refine;
 };
 
 const Part* findPart(const Mask& mask, PartId id);
 
 // The part alone, as it enters the mask (flipped, scaled by its opacity).
-CoveragePtr renderPart(const Part& part, const Area& area, CoverageStore& store);
+CoveragePtr renderPart(const Part& part, const Area& area, Context& context);
 
-base::ContentKey keyOn(const Mask& mask, const Area& area);
-CoveragePtr render(const Mask& mask, const Area& area, CoverageStore& store);
+base::ContentKey keyOn(const Mask& mask, const Area& area, Context& context);
+CoveragePtr render(const Mask& mask, const Area& area, Context& context);
 
 std::string_view idOf(Combine combine);  // "add", "subtract", "overlap"
 std::optional<Combine> combineOf(std::string_view id);

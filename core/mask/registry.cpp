@@ -1,12 +1,21 @@
 #include "core/mask/registry.h"
 
+#include "core/mask/borrowed_mask.h"
 #include "core/mask/brush.h"
+#include "core/mask/colour_range.h"
 #include "core/mask/linear_gradient.h"
+#include "core/mask/luminosity_range.h"
+#include "core/mask/matte.h"
+#include "core/mask/outline.h"
+#include "core/mask/radial_gradient.h"
 
 namespace dimhem::mask {
 
 std::span<const ShapeKind* const> shapeKinds() {
-    static constexpr const ShapeKind* kinds[] = {&Brush::kindInfo, &LinearGradient::kindInfo};
+    static constexpr const ShapeKind* kinds[] = {
+        &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
+        &LuminosityRange::kindInfo, &Outline::kindInfo,        &Matte::kindInfo,          &BorrowedMask::kindInfo,
+    };
     return kinds;
 }
 

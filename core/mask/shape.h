@@ -10,7 +10,7 @@
 #include <string_view>
 
 #include "core/base/error.h"
-#include "core/mask/coverage.h"
+#include "core/mask/context.h"
 
 namespace dimhem::mask {
 
@@ -31,8 +31,8 @@ public:
     virtual const ShapeKind& kind() const = 0;
 
     // The key of what the shape covers within the area: equal keys, equal coverage.
-    virtual base::ContentKey keyOn(const Area& area) const = 0;
-    virtual CoveragePtr render(const Area& area, CoverageStore& store) const = 0;
+    virtual base::ContentKey keyOn(const Area& area, Context& context) const = 0;
+    virtual CoveragePtr render(const Area& area, Context& context) const = 0;
 
     // The members a document holds beside "kind"; kind().fromJson reads them back.
     virtual void toJson(nlohmann::json& json) const = 0;

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/check/thread_colour.h"
+#include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
 #include "core/render/weave.h"
@@ -72,22 +73,129 @@ base::KeyBuilder keyOfView(const View& view, const document::Correction& correct
     base::KeyBuilder key;
     key.add(view.maskView).add(view.part);
     if (view.maskView == MaskView::tint) key.add(view.tintOpacity).add(correction.threadColour);
+    if (view.maskView == MaskView::change) key.add(view.changeGain);
     return key;
 }
 
 }  // namespace
 
+// What a mask sees of the photo and of the corrections before its own. Borrowing goes from sight to sight; a correction
+// met again on the way lends nothing.
+class Renderer::Sight final : public mask::Context {
+public:
+    Sight(const Renderer& renderer, const Sequence& sequence, document::Id correction, const Sight* borrower = nullptr)
+        : renderer_(renderer), sequence_(sequence), correction_(correction), borrower_(borrower) {}
+
+    mask::CoveragePtr find(const base::ContentKey& key) override { return renderer_.cache_->find(key); }
+    void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override {
+        renderer_.cache_->keep(key, std::move(coverage));
+    }
+    std::optional<base::ContentKey> findKey(const base::ContentKey& key) override {
+        return renderer_.cache_->findKey(key);
+    }
+    void keepKey(const base::ContentKey& key, const base::ContentKey& value) override {
+        renderer_.cache_->keepKey(key, value);
+    }
+    std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override {
+        return renderer_.cache_->findProgress(key);
+    }
+    void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override {
+        renderer_.cache_->keepProgress(key, std::move(progress));
+    }
+
+    base::Size photoSize() const override { return renderer_.photo().size(); }
+
+    base::ContentKey pictureKey(mask::Seen seen, const mask::Area& area) override {
+        if (seen == mask::Seen::photo) return renderer_.photoKey(area);
+        const std::vector<Touch> before = renderer_.touches(sequence_, within(area), correction_);
+        return before.empty() ? renderer_.photoKey(area)
+                              : base::KeyBuilder().add(before.back().after).add(renderer_.photoKey(area)).key();
+    }
+
+    void readPicture(mask::Seen seen, const mask::Area& area, image::RgbPlanes& out) override {
+        const mask::Area inside = within(area);
+        image::RgbPlanes picture(inside.rect.size());
+        renderer_.photo_->read(inside.rect, area.level, picture);
+        if (seen == mask::Seen::arriving) {
+            renderer_.compose(renderer_.touches(sequence_, inside, correction_), inside, picture);
+        }
+        extend(picture.red, inside, out.red, area);
+        extend(picture.green, inside, out.green, area);
+        extend(picture.blue, inside, out.blue, area);
+    }
+
+    bool readAlpha(const mask::Area& area, image::Plane<float>& out) override {
+        if (!renderer_.photo().photo().samples.hasAlpha()) return false;
+        const mask::Area inside = within(area);
+        image::RgbPlanes picture(inside.rect.size());
+        image::Plane<float> alpha(inside.rect.size());
+        renderer_.photo_->read(inside.rect, area.level, picture, &alpha);
+        extend(alpha, inside, out, area);
+        return true;
+    }
+
+    base::ContentKey borrowedKey(std::int64_t from, const mask::Area& area) override {
+        const document::Correction* lender = lenderOf(from);
+        if (!lender) return mask::keyOf(area).add("nothing lent").key();
+        Sight sight(renderer_, sequence_, from, this);
+        return mask::keyOn(lender->mask, area, sight);
+    }
+
+    mask::CoveragePtr borrowed(std::int64_t from, const mask::Area& area) override {
+        const document::Correction* lender = lenderOf(from);
+        if (!lender) return std::make_shared<mask::Coverage>(std::uint16_t{0});
+        Sight sight(renderer_, sequence_, from, this);
+        return mask::render(lender->mask, area, sight);
+    }
+
+private:
+    const document::Correction* lenderOf(document::Id from) const {
+        for (const Sight* sight = this; sight; sight = sight->borrower_) {
+            if (sight->correction_ == from) return nullptr;
+        }
+        return document::findCorrection(sequence_.document(), from);
+    }
+
+    // The part of an area that lies on the photo; beside it, the nearest pixels of its edge.
+    mask::Area within(const mask::Area& area) const {
+        const base::Size size = image::levelSize(photoSize(), area.level);
+        const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
+        return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
+                area.level};
+    }
+
+    static void extend(const image::Plane<float>& from, const mask::Area& inside, image::Plane<float>& to,
+                       const mask::Area& area) {
+        for (int y = area.rect.y0; y < area.rect.y1; ++y) {
+            const float* row = from.row(std::clamp(y, inside.rect.y0, inside.rect.y1 - 1) - inside.rect.y0).data();
+            float* out = to.row(y - area.rect.y0).data();
+            for (int x = area.rect.x0; x < area.rect.x1; ++x) {
+                *out++ = row[std::clamp(x, inside.rect.x0, inside.rect.x1 - 1) - inside.rect.x0];
+            }
+        }
+    }
+
+    const Renderer& renderer_;
+    const Sequence& sequence_;
+    document::Id correction_;
+    const Sight* borrower_;
+};
+
 base::ContentKey Renderer::photoKey(const mask::Area& area) const {
     return mask::keyOf(area).add(photo_->key()).key();
 }
 
-std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area) const {
+std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area,
+                                               document::Id before) const {
     std::vector<Touch> out;
     base::ContentKey key = photoKey(area);
+    const int end = before ? document::indexOf(sequence.document(), before) : -1;
     for (const Sequence::Step& step : sequence.steps()) {
-        mask::CoveragePtr coverage = mask::render(step.correction->mask, area, *cache_);
+        if (end >= 0 && document::indexOf(sequence.document(), step.correction->id) >= end) break;
+        Sight sight(*this, sequence, step.correction->id);
+        mask::CoveragePtr coverage = mask::render(step.correction->mask, area, sight);
         if (coverage->isEmpty()) continue;
-        key = base::KeyBuilder().add(key).add(step.key).add(mask::keyOn(step.correction->mask, area)).key();
+        key = base::KeyBuilder().add(key).add(step.key).add(mask::keyOn(step.correction->mask, area, sight)).key();
         out.push_back({&step, std::move(coverage), key});
     }
     return out;
@@ -127,29 +235,37 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
     return !all.empty();
 }
 
-mask::CoveragePtr Renderer::coverage(const document::Correction& correction, const mask::Area& area) const {
-    return mask::render(correction.mask, area, *cache_);
+mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const {
+    const document::Correction* found = document::findCorrection(sequence.document(), correction);
+    if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
+    Sight sight(*this, sequence, correction);
+    return mask::render(found->mask, area, sight);
 }
 
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
                                                      const mask::Area& area) const {
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
-    const bool showsMask = selected && view.maskView != MaskView::none;
+    const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
     const std::vector<Touch> all = touches(sequence, area);
     mask::CoveragePtr coverage;
     base::KeyBuilder key;
     key.add(all.empty() ? photoKey(area) : all.back().after);
     if (showsMask) {
         const mask::Part* part = mask::findPart(selected->mask, view.part);
-        coverage = part ? mask::renderPart(*part, area, *cache_) : this->coverage(*selected, area);
-        key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area));
+        Sight sight(*this, sequence, selected->id);
+        coverage = part ? mask::renderPart(*part, area, sight) : mask::render(selected->mask, area, sight);
+        key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, sight));
     }
     if (auto known = cache_->findDisplay(key.key())) return known;
 
     image::RgbPlanes picture(area.rect.size());
     if (!showsMask || view.maskView != MaskView::plate) this->picture(sequence, area, picture, view.selected);
     if (photo_->photo().samples.hasAlpha()) layOverWeave(*photo_, area, picture);
-    if (showsMask) overlayMask(view, *selected, *coverage, picture);
+    if (showsMask && view.maskView == MaskView::change) {
+        showChange(sequence, view, area, picture);
+    } else if (showsMask) {
+        overlayMask(view, *selected, *coverage, picture);
+    }
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
         const kernel::RgbRow row = rowOf(picture, y);
@@ -158,6 +274,23 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     cache_->keepDisplay(key.key(), tile);
     return tile;
+}
+
+void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,
+                          image::RgbPlanes& picture) const {
+    Comparison comparison = view.comparison;
+    comparison.without = view.selected;
+    image::RgbPlanes without(area.rect.size());
+    this->picture(Sequence(sequence.documentPtr(), comparison), area, without);
+    const auto gain = static_cast<float>(view.changeGain);
+    const auto amplify = [gain](float with, float before) { return 0.5f + (with - before) * gain; };
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (const auto& [now, was] : {std::pair{&picture.red, &without.red},
+                                       {&picture.green, &without.green},
+                                       {&picture.blue, &without.blue}}) {
+            std::transform(now->row(y).begin(), now->row(y).end(), was->row(y).begin(), now->row(y).begin(), amplify);
+        }
+    }
 }
 
 void Renderer::overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
@@ -174,7 +307,9 @@ void Renderer::overlayMask(const View& view, const document::Correction& correct
                 const float covered = coverageAt(coverage, x, y);
                 float& pixel = row[static_cast<std::size_t>(x)];
                 switch (view.maskView) {
-                    case MaskView::none: break;
+                    case MaskView::none:
+                    case MaskView::stitch:
+                    case MaskView::change: break;
                     case MaskView::tint:
                         pixel += (colour[c] - pixel) * covered * static_cast<float>(view.tintOpacity);
                         break;

@@ -20,7 +20,9 @@ enum class MaskView {
     none,
     tint,    // the mask's coverage in its thread colour over the picture
     plate,   // the coverage itself: black none, white full
+    stitch,  // as none: the contours are drawn over it by whoever shows it
     cutOut,  // the masked area of the picture alone, on grey
+    change,  // what the correction changes, amplified, about mid grey
 };
 
 struct View {
@@ -29,6 +31,7 @@ struct View {
     document::Id selected = 0;  // the correction whose mask is shown, and below which the picture is worth keeping
     mask::PartId part = 0;      // one part of its mask instead of the whole
     double tintOpacity = 0.6;
+    double changeGain = 4;  // 1..16
     friend bool operator==(const View&, const View&) = default;
 };
 
@@ -50,14 +53,17 @@ public:
     std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,
                                                const mask::Area& area) const;
 
-    // The coverage of a correction's mask over an area.
-    mask::CoveragePtr coverage(const document::Correction& correction, const mask::Area& area) const;
+    // The coverage of a correction's mask over an area; empty where there is none of that id.
+    mask::CoveragePtr coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const;
 
 private:
     struct Touch;  // a step that touches the area
-    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
+    class Sight;   // what the parts of a correction's mask can look at
+    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, document::Id before = 0) const;
     void compose(std::span<const Touch> touches, const mask::Area& area, image::RgbPlanes& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
+    void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
+                    image::RgbPlanes& picture) const;
     void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
                      image::RgbPlanes& picture) const;
 

@@ -34,6 +34,7 @@ public:
     Sequence(document::DocumentPtr document, const Comparison& comparison);
 
     const document::Document& document() const { return *document_; }
+    const document::DocumentPtr& documentPtr() const { return document_; }
     const std::vector<Step>& steps() const { return steps_; }
 
 private:

@@ -46,6 +46,16 @@ void TileCache::keep(const base::ContentKey& key, mask::CoveragePtr coverage) {
     keepAny(Kind::coverage, key, std::move(coverage), bytes);
 }
 
+std::optional<base::ContentKey> TileCache::findKey(const base::ContentKey& key) {
+    const auto found = std::static_pointer_cast<const base::ContentKey>(findAny(Kind::key, key));
+    return found ? std::optional(*found) : std::nullopt;
+}
+
+void TileCache::keepKey(const base::ContentKey& key, const base::ContentKey& value) {
+    constexpr std::size_t about = 160;  // with its place in the table
+    keepAny(Kind::key, key, std::make_shared<base::ContentKey>(value), about);
+}
+
 std::shared_ptr<const mask::StrokeProgress> TileCache::findProgress(const base::ContentKey& key) {
     return std::static_pointer_cast<const mask::StrokeProgress>(findAny(Kind::progress, key));
 }

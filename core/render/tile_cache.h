@@ -22,6 +22,8 @@ public:
 
     mask::CoveragePtr find(const base::ContentKey& key) override;
     void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override;
+    std::optional<base::ContentKey> findKey(const base::ContentKey& key) override;
+    void keepKey(const base::ContentKey& key, const base::ContentKey& value) override;
     std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override;
     void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override;
 
@@ -33,7 +35,7 @@ public:
     std::size_t bytes() const;
 
 private:
-    enum class Kind : std::uint64_t { coverage = 1, progress, picture, display };
+    enum class Kind : std::uint64_t { coverage = 1, progress, picture, display, key };
     struct Entry {
         base::ContentKey key;
         std::shared_ptr<const void> value;

@@ -104,8 +104,9 @@ Result<void> exportPicture(const document::DocumentPtr& document,
     return written;
 }
 
-Result<void> exportMask(const document::Correction& correction, const std::shared_ptr<const render::PhotoSource>& photo,
-                        const std::filesystem::path& path, const base::Workers& workers) {
+Result<void> exportMask(const document::DocumentPtr& document, document::Id correction,
+                        const std::shared_ptr<const render::PhotoSource>& photo, const std::filesystem::path& path,
+                        const base::Workers& workers) {
     const auto format = formatFor(path, nullptr);
     if (!format) return tl::unexpected(format.error());
     const auto depths = (*format)->depths;
@@ -113,6 +114,7 @@ Result<void> exportMask(const document::Correction& correction, const std::share
         return base::fail(ErrorCode::unsupported, path, "A mask is written as 16-bit PNG or TIFF.");
     }
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>(exportCacheBytes));
+    const render::Sequence sequence(document, {});
     const int width = photo->size().width;
     io::Picture picture;
     picture.size = photo->size();
@@ -123,7 +125,7 @@ Result<void> exportMask(const document::Correction& correction, const std::share
         base::parallelFor(columns, workers, {}, [&](std::size_t column) {
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
-            const auto coverage = renderer.coverage(correction, {rect, 0})->copy(rect.size());
+            const auto coverage = renderer.coverage(sequence, correction, {rect, 0})->copy(rect.size());
             for (int y = y0; y < y1; ++y) {
                 std::byte* to = rows + (static_cast<std::size_t>(y - y0) * static_cast<std::size_t>(width) +
                                         static_cast<std::size_t>(x0)) *

@@ -30,7 +30,7 @@ base::Result<void> exportPicture(const document::DocumentPtr& document,
                                  const base::CancelToken& cancel = {}, const Progress& progress = {});
 
 // A correction's mask as a 16-bit grey picture of the photo's size (PNG or TIFF by extension).
-base::Result<void> exportMask(const document::Correction& correction,
+base::Result<void> exportMask(const document::DocumentPtr& document, document::Id correction,
                               const std::shared_ptr<const render::PhotoSource>& photo,
                               const std::filesystem::path& path, const base::Workers& workers = {});
 

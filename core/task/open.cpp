@@ -2,6 +2,7 @@
 
 #include "core/io/document_file.h"
 #include "core/io/registry.h"
+#include "core/task/matte_file.h"
 
 namespace dimhem::task {
 
@@ -51,6 +52,16 @@ Result<std::vector<std::uint8_t>> readLinkedPhoto(const fs::path& path) {
                       "The photo of this document, \"" + path.filename().string() + "\", is no longer where it was.");
 }
 
+// From the document itself, else, for one written by hand, from beside it.
+std::optional<std::vector<std::uint8_t>> readMatteFile(const io::StoredDocument& stored, const fs::path& documentPath,
+                                                       const std::string& name) {
+    for (const auto& [entry, bytes] : stored.mattes) {
+        if (entry == name) return bytes;
+    }
+    auto bytes = io::readFile(documentPath.parent_path() / name);
+    return bytes ? std::optional(std::move(*bytes)) : std::nullopt;
+}
+
 Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>& photoInstead,
                             const base::Workers& workers, const base::CancelToken& cancel) {
     auto stored = io::readDocument(path);
@@ -79,7 +90,11 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
         }
         document.photo = found;
     }
-    opened.document = std::make_shared<const document::Document>(std::move(document));
+    std::string missing;
+    opened.document = withMattes(
+        std::make_shared<const document::Document>(std::move(document)),
+        [&](const std::string& name) { return readMatteFile(*stored, opened.documentPath, name); }, missing);
+    if (!missing.empty()) opened.warning = "The matte \"" + missing + "\" cannot be read; its part covers nothing.";
     return opened;
 }
 

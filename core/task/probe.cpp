@@ -46,13 +46,29 @@ std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, cons
     return colour::LinearRgb{sum.r / count, sum.g / count, sum.b / count};
 }
 
-int suitableThreadColour(const render::Renderer& renderer, const document::Document& document,
+std::vector<double> toneHistogram(const render::Renderer& renderer, const render::Sequence& sequence) {
+    constexpr int sidePx = 400;
+    const int level = levelOfAbout(renderer.photo().size(), renderer.photo().levels(), sidePx);
+    const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
+    image::RgbPlanes picture(area.rect.size());
+    renderer.picture(sequence, area, picture);
+    std::vector<double> bins(100);
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (int x = 0; x < area.rect.width(); ++x) {
+            const double tone = colour::labFromEncoded(pixelOf(picture, x, y)).l;
+            ++bins[static_cast<std::size_t>(std::clamp(tone, 0.0, 99.999))];
+        }
+    }
+    return bins;
+}
+
+int suitableThreadColour(const render::Renderer& renderer, const document::DocumentPtr& document,
                          document::Id correction) {
-    const document::Correction* found = document::findCorrection(document, correction);
+    const document::Correction* found = document::findCorrection(*document, correction);
     if (!found || found->threadColourChosen) return found ? found->threadColour : 0;
     const int level = levelOfAbout(renderer.photo().size(), renderer.photo().levels(), samplingSidePx);
     const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
-    const mask::CoveragePtr coverage = renderer.coverage(*found, area);
+    const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
     if (coverage->isEmpty()) return found->threadColour;
     image::RgbPlanes photo(area.rect.size());
     renderer.photo().read(area.rect, level, photo);
@@ -65,7 +81,7 @@ int suitableThreadColour(const render::Renderer& renderer, const document::Docum
         }
     }
     std::vector<int> taken;
-    for (const document::CorrectionPtr& other : document.corrections) {
+    for (const document::CorrectionPtr& other : document->corrections) {
         if (other->id != correction) taken.push_back(other->threadColour);
     }
     return check::chooseThreadColour(under, taken, found->threadColour);

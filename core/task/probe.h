@@ -15,8 +15,12 @@ namespace dimhem::task {
 std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, const render::Sequence& sequence,
                                           base::Point place, int radiusPx);
 
+// How many pixels of the picture have each tone: 100 bins of L* 0..100, counted at a level of at most about 400 pixels.
+std::vector<double> toneHistogram(const render::Renderer& renderer, const render::Sequence& sequence);
+
 // The thread colour for a correction: the one that contrasts most with the photo under its mask and that no other
 // correction wears. Its present one where it was chosen by hand or the mask is empty.
-int suitableThreadColour(const render::Renderer& renderer, const document::Document& document, document::Id correction);
+int suitableThreadColour(const render::Renderer& renderer, const document::DocumentPtr& document,
+                         document::Id correction);
 
 }  // namespace dimhem::task

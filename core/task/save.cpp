@@ -2,6 +2,7 @@
 
 #include "core/io/document_file.h"
 #include "core/task/export.h"
+#include "core/task/matte_file.h"
 
 namespace dimhem::task {
 
@@ -22,7 +23,8 @@ std::string relativePath(const fs::path& photo, const fs::path& document) {
 }  // namespace
 
 base::Result<void> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path, bool pack) {
-    document::Document written = *version;
+    const PackedMattes packed = packedMattes(version);
+    document::Document written = *packed.document;
     std::vector<std::uint8_t> copy = opened.packedPhoto;
     if (!opened.photoPath.empty()) {
         written.photo.path = relativePath(opened.photoPath, path);
@@ -34,7 +36,7 @@ base::Result<void> save(const Opened& opened, const document::DocumentPtr& versi
     }
     written.photo.packed = !copy.empty();
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>(thumbnailCacheBytes));
-    return io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx), copy);
+    return io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx), copy, packed.entries);
 }
 
 }  // namespace dimhem::task

@@ -1,13 +1,16 @@
-// A store that keeps everything, and one that keeps nothing: what is found there must not change an outcome.
+// What a mask looks at, for tests: a store that keeps everything, or nothing (what is found there must not change an
+// outcome), and a picture made of a function of the place.
 #pragma once
 
+#include <functional>
 #include <unordered_map>
 
-#include "core/mask/coverage.h"
+#include "core/colour/types.h"
+#include "core/mask/context.h"
 
 namespace dimhem::tests {
 
-class PlainStore final : public mask::CoverageStore {
+class PlainStore final : public mask::Context {
 public:
     explicit PlainStore(bool keeps = true) : keeps_(keeps) {}
     mask::CoveragePtr find(const base::ContentKey& key) override {
@@ -17,6 +20,13 @@ public:
     void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override {
         if (keeps_) coverage_[key] = std::move(coverage);
     }
+    std::optional<base::ContentKey> findKey(const base::ContentKey& key) override {
+        const auto found = keys_.find(key);
+        return found == keys_.end() ? std::nullopt : std::optional(found->second);
+    }
+    void keepKey(const base::ContentKey& key, const base::ContentKey& value) override {
+        if (keeps_) keys_[key] = value;
+    }
     std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override {
         const auto found = progress_.find(key);
         return found == progress_.end() ? nullptr : found->second;
@@ -25,9 +35,49 @@ public:
         if (keeps_) progress_[key] = std::move(progress);
     }
 
+    // Encoded colour, and alpha, at a place of the photo.
+    std::function<colour::EncodedRgb(double x, double y)> picture = [](double, double) {
+        return colour::EncodedRgb{0.5, 0.5, 0.5};
+    };
+    std::function<double(double x, double y)> alpha;
+    base::Size size{200, 150};
+
+    base::Size photoSize() const override { return size; }
+    base::ContentKey pictureKey(mask::Seen, const mask::Area& area) override { return mask::keyOf(area).key(); }
+    void readPicture(mask::Seen, const mask::Area& area, image::RgbPlanes& out) override {
+        forEach(area, [&](int x, int y, double px, double py) {
+            const colour::EncodedRgb c = picture(px, py);
+            out.red.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.r);
+            out.green.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.g);
+            out.blue.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.b);
+        });
+    }
+    bool readAlpha(const mask::Area& area, image::Plane<float>& out) override {
+        if (!alpha) return false;
+        forEach(area, [&](int x, int y, double px, double py) {
+            out.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(alpha(px, py));
+        });
+        return true;
+    }
+    base::ContentKey borrowedKey(std::int64_t from, const mask::Area& area) override {
+        return mask::keyOf(area).add(from).key();
+    }
+    mask::CoveragePtr borrowed(std::int64_t, const mask::Area&) override {
+        return std::make_shared<mask::Coverage>(std::uint16_t{0});
+    }
+
 private:
+    void forEach(const mask::Area& area, const std::function<void(int, int, double, double)>& visit) const {
+        for (int y = 0; y < area.rect.height(); ++y) {
+            for (int x = 0; x < area.rect.width(); ++x) {
+                visit(x, y, (area.rect.x0 + x + 0.5) * area.scale(), (area.rect.y0 + y + 0.5) * area.scale());
+            }
+        }
+    }
+
     bool keeps_;
     std::unordered_map<base::ContentKey, mask::CoveragePtr> coverage_;
+    std::unordered_map<base::ContentKey, base::ContentKey> keys_;
     std::unordered_map<base::ContentKey, std::shared_ptr<const mask::StrokeProgress>> progress_;
 };
 

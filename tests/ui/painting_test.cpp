@@ -116,12 +116,12 @@ TEST_F(Painting, FFlipsTheSelectedPartAndGStepsThroughTheMaskViews) {
     ASSERT_TRUE(w.settle());
     EXPECT_FALSE(isLit(200, 200));
     EXPECT_TRUE(isLit(500, 400));
-    w.key(Qt::Key_G, Qt::ShiftModifier);
+    for (int i = 0; i < 3; ++i) w.key(Qt::Key_G);  // tint, stitch, plate
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.session().maskView(), render::MaskView::plate);
     EXPECT_EQ(w.shown(500, 400), QColor(Qt::white));
     EXPECT_EQ(w.shown(200, 200), QColor(Qt::black));
-    w.key(Qt::Key_G);
+    for (int i = 0; i < 3; ++i) w.key(Qt::Key_G, Qt::ShiftModifier);
     EXPECT_EQ(w.session().maskView(), render::MaskView::none);
 }
 
@@ -195,7 +195,9 @@ TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {
     warm.save(path);
     w.session().markSaved(w.session().document(), (folder / "x.dimhem"));
     ASSERT_TRUE(w.open(path));
-    w.session().addCorrection({true, false, {}}, "new");
+    mask::Mask everywhere;
+    everywhere.startsEverywhere = true;
+    w.session().addCorrection(everywhere, "new");
     w.session().commit(
         document::withNewAdjustment(*w.session().document(), w.session().selectedCorrection(), **kind).document, "add");
     ASSERT_TRUE(w.settle());

@@ -1,5 +1,8 @@
 #include "ui/canvas/brush_tool.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/document/edits.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
@@ -7,10 +10,6 @@
 namespace dimhem::ui {
 
 namespace {
-
-mask::StrokePoint pointOf(const PointerEvent& event) {
-    return {event.place, std::clamp(event.pressure, 0.0, 1.0)};
-}
 
 void paintRing(QPainter& painter, QPointF centre, double radius, double softness, const QColor& colour, bool removes) {
     painter.setRenderHint(QPainter::Antialiasing);
@@ -36,6 +35,24 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
 }
 
 }  // namespace
+
+// For those with a mouse: a slow hand presses hard, a fast one lightly, as a pen does by itself. Eased, so that it does
+// not jump from event to event.
+mask::StrokePoint BrushTool::pointOf(const PointerEvent& event) {
+    if (!session_.penStandIn() || event.pressure < 1) return {event.place, std::clamp(event.pressure, 0.0, 1.0)};
+    if (!stroke_) {
+        standIn_ = 0.6;
+    } else {
+        constexpr double slowPxPerMs = 0.15, fastPxPerMs = 2.5;
+        const base::Point way = event.place - stroke_->points().back().at;
+        const double speed = std::hypot(way.x, way.y) * viewport_.zoom() /
+                             static_cast<double>(std::max<qint64>(1, sinceLast_.elapsed()));
+        const double wanted = 1 - std::clamp((speed - slowPxPerMs) / (fastPxPerMs - slowPxPerMs), 0.0, 1.0) * 0.85;
+        standIn_ += (wanted - standIn_) * 0.3;
+    }
+    sinceLast_.start();
+    return {event.place, standIn_};
+}
 
 void BrushTool::press(const PointerEvent& event) {
     const mask::Part* part = session_.part();

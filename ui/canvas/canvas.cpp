@@ -1,12 +1,14 @@
 #include "ui/canvas/canvas.h"
 
 #include <QDragEnterEvent>
+#include <QKeyEvent>
 #include <QMimeData>
 #include <QMouseEvent>
 #include <cmath>
 
 #include "core/image/tiles.h"
 #include "core/mask/linear_gradient.h"
+#include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -22,8 +24,11 @@ Canvas::Canvas(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
       inset_(new Inset(this)),
-      brushTool_(session),
-      gradientTool_(session, viewport_) {
+      brushTool_(session, viewport_),
+      gradientTool_(session, viewport_),
+      radialTool_(session, viewport_),
+      outlineTool_(session, viewport_),
+      rangeTool_(session) {
     setMouseTracking(true);
     setAcceptDrops(true);
     setFocusPolicy(Qt::ClickFocus);
@@ -43,6 +48,10 @@ Canvas::Canvas(Session& session, QWidget* parent)
     connect(&session_, &Session::pickingChanged, this, &Canvas::refreshCursor);
     connect(&frames_, &FrameThread::tileReady, this, [this](int level, const QRect& rect, const QImage& pixels) {
         frame_.put(level, rect, pixels);
+        update();
+    });
+    connect(&frames_, &FrameThread::stitchesReady, this, [this](const Stitches& stitches) {
+        stitches_ = stitches;
         update();
     });
     connect(&frames_, &FrameThread::overviewReady, this, [this](const QImage& pixels) {
@@ -186,8 +195,25 @@ Tool* Canvas::tool() {
     const mask::Part* part = session_.part();
     if (!part) return nullptr;
     if (&part->shape->kind() == &mask::Brush::kindInfo) return &brushTool_;
-    if (&part->shape->kind() == &mask::LinearGradient::kindInfo) return &gradientTool_;
+    const mask::ShapeKind* kind = &part->shape->kind();
+    if (kind == &mask::LinearGradient::kindInfo) return &gradientTool_;
+    if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
+    if (kind == &mask::Outline::kindInfo) return &outlineTool_;
+    if (kind == &mask::ColourRange::kindInfo || kind == &mask::LuminosityRange::kindInfo) return &rangeTool_;
     return nullptr;
+}
+
+bool Canvas::finishGesture() {
+    if (active_ != &outlineTool_ || !outlineTool_.finish()) return false;
+    active_ = nullptr;
+    update();
+    return true;
+}
+
+void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
+    // The second press of a double click is a press like any other; on an outline it closes it.
+    mousePressEvent(event);
+    finishGesture();
 }
 
 bool Canvas::showsGrips() const {
@@ -225,14 +251,16 @@ void Canvas::pressAt(const PointerEvent& event) {
                          : tr("There is no correction to paint in yet: make one with New, below."));
         return;
     }
-    active_ = current;
+    if (!active_) active_ = current;
     active_->press(event);
+    if (!active_->isActive()) active_ = nullptr;
 }
 
 void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
     if (active_) {
         active_->move(event);
+        active_->hover(event);
     } else {
         refreshCursor();
         scheduleRequest();  // for the reading under the pointer; its tiles are all in the cache
@@ -243,8 +271,8 @@ void Canvas::moveAt(const PointerEvent& event) {
 void Canvas::releaseAt(const PointerEvent& event) {
     pointer_ = event;
     if (!active_) return;
-    Tool* finished = std::exchange(active_, nullptr);
-    finished->release(event);
+    active_->release(event);
+    if (!active_->isActive()) active_ = nullptr;  // an outline goes on from click to click
     refreshCursor();
     update();
 }
@@ -257,7 +285,7 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
         update();
         return;
     }
-    if (event->button() == Qt::LeftButton && !active_) pressAt(eventAt(event->position(), event->modifiers(), 1));
+    if (event->button() == Qt::LeftButton) pressAt(eventAt(event->position(), event->modifiers(), 1));
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
@@ -312,6 +340,11 @@ void Canvas::wheelEvent(QWheelEvent* event) {
     viewMoved();
 }
 
+void Canvas::keyPressEvent(QKeyEvent* event) {
+    const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+    if (!isReturn || !finishGesture()) QWidget::keyPressEvent(event);
+}
+
 void Canvas::leaveEvent(QEvent*) {
     pointer_.reset();
     update();
@@ -346,8 +379,37 @@ void Canvas::paintEvent(QPaintEvent*) {
         return;
     }
     frame_.paint(painter, viewport_);
+    if (session_.view().maskView == render::MaskView::stitch && session_.correction()) paintStitches(painter);
     Tool* current = active_ ? active_ : tool();
     if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
+}
+
+// Dashes at 50 %, fine dots at 10 % and 90 %: a tight pair of dotted lines is a hard edge, a wide one a soft edge. The
+// stitches have the same length on screen at every zoom.
+void Canvas::paintStitches(QPainter& painter) const {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setClipRect(viewport_.photoOnScreen());
+    const QColor colour = threadColour(session_.correction()->threadColour);
+    const auto lines = [&](const QList<QPolygonF>& contours, const QPen& pen) {
+        for (const QPolygonF& contour : contours) {
+            QPolygonF line;
+            for (const QPointF& p : contour) line << viewport_.toScreen({p.x(), p.y()});
+            if (pen.style() != Qt::CustomDashLine || pen.dashPattern().front() > 1) {
+                painter.setPen(QPen(QColor(0, 0, 0, 110), pen.widthF() + 1.6));
+                painter.drawPolyline(line);
+            }
+            painter.setPen(pen);
+            painter.drawPolyline(line);
+        }
+    };
+    QPen dots(colour, 1.9);
+    dots.setCapStyle(Qt::RoundCap);
+    dots.setDashPattern({0.1, 2.4});
+    lines(stitches_.outer, dots);
+    lines(stitches_.inner, dots);
+    lines(stitches_.half, stitchPen(colour, 1.9));
+    painter.restore();
 }
 
 }  // namespace dimhem::ui

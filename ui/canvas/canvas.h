@@ -7,6 +7,9 @@
 #include "ui/canvas/frame_image.h"
 #include "ui/canvas/gradient_tool.h"
 #include "ui/canvas/inset.h"
+#include "ui/canvas/outline_tool.h"
+#include "ui/canvas/radial_tool.h"
+#include "ui/canvas/range_tool.h"
 #include "ui/session/frame_thread.h"
 #include "ui/session/session.h"
 
@@ -25,6 +28,7 @@ public:
     void lookCloser(bool on);     // 1:1 about the pointer while held, then back
     void setHandHeld(bool held);  // Space: drag pans
     bool cancelGesture();         // Esc; false where there was none
+    bool finishGesture();         // Enter: closes an outline that is being clicked
     void showFirstLook(const QImage& small);
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
@@ -43,8 +47,10 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void tabletEvent(QTabletEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
@@ -53,6 +59,7 @@ private:
     void restart();
     void scheduleRequest();
     void sendRequest();
+    void paintStitches(QPainter& painter) const;
     void refreshCursor();
     void placeInset();
     PointerEvent eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const;
@@ -70,6 +77,10 @@ private:
     Inset* inset_;
     BrushTool brushTool_;
     GradientTool gradientTool_;
+    RadialTool radialTool_;
+    OutlineTool outlineTool_;
+    RangeTool rangeTool_;
+    Stitches stitches_;
     Tool* active_ = nullptr;  // the tool whose gesture is running
     std::optional<PointerEvent> pointer_;
     std::optional<QPointF> panFrom_;

@@ -49,10 +49,14 @@ QString rangeTip(const base::ParamSpec& spec) {
 }  // namespace
 
 ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
-    : QWidget(parent), spec_(spec), value_(spec.neutral), track_(new SliderTrack(this)), field_(new QLineEdit(this)) {
-    auto* label = new QLabel(text(spec.label), this);
-    label->setFixedWidth(labelWidth);
-    label->setToolTip(rangeTip(spec));
+    : QWidget(parent),
+      spec_(spec),
+      value_(spec.neutral),
+      label_(new QLabel(text(spec.label), this)),
+      track_(new SliderTrack(this)),
+      field_(new QLineEdit(this)) {
+    label_->setFixedWidth(labelWidth);
+    label_->setToolTip(rangeTip(spec));
     track_->setToolTip(rangeTip(spec));
     field_->setToolTip(rangeTip(spec));
     field_->setFixedWidth(fieldWidth);
@@ -64,7 +68,7 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
-    layout->addWidget(label);
+    layout->addWidget(label_);
     layout->addWidget(track_, 1);
     layout->addWidget(field_);
     setFixedHeight(theme::rowHeight);
@@ -75,6 +79,12 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &ValueSlider::finished);
     showValue();
+}
+
+void ValueSlider::makeCompact() {
+    label_->hide();
+    field_->hide();
+    setFixedWidth(70);
 }
 
 void ValueSlider::setValue(double value) {

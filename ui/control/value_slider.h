@@ -26,6 +26,7 @@ public:
     const base::ParamSpec& spec() const { return spec_; }
     double value() const { return value_; }
     void setValue(double value);  // without a signal
+    void makeCompact();           // the track alone, for bars
     SliderTrack* track() const { return track_; }
     QLineEdit* field() const { return field_; }
 
@@ -42,6 +43,7 @@ private:
 
     const base::ParamSpec& spec_;
     double value_;
+    QLabel* label_;
     SliderTrack* track_;
     QLineEdit* field_;
     QTimer pause_;

@@ -8,13 +8,17 @@
 
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
+#include "ui/control/value_slider.h"
 
 namespace dimhem::ui {
 
 namespace {
 
 constexpr int heightPx = 40;
-constexpr render::MaskView maskViews[] = {render::MaskView::none, render::MaskView::tint, render::MaskView::plate};
+constexpr base::ParamSpec tintSpec = {
+    "tint", "Tint", "%", 10, 100, 60, 5, 0, "How strongly the tint covers the photo."};
+constexpr base::ParamSpec gainSpec = {
+    "gain", "Change", "x", 1, 16, 4, 1, 0, "How much the change is amplified.", base::Scale::logarithmic};
 
 QToolButton* buttonFor(QAction* action, QWidget* parent) {
     auto* button = new QToolButton(parent);
@@ -37,13 +41,23 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
         {{tr("Result"), tr("The photo with all corrections that are on")},
          {tr("Before"), tr("The photo as it was (hold A; Shift+A leaves only the selected correction out)")}},
         this);
-    maskView_ = new Segmented(tr("Mask"),
-                              {{tr("No mask"), tr("The photo alone (G: next mask view)")},
-                               {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
-                               {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")}},
-                              this);
+    maskView_ =
+        new Segmented(tr("Mask"),
+                      {{tr("No mask"), tr("The photo alone (G: next mask view)")},
+                       {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
+                       {tr("Stitch"), tr("Its contours: dashes at 50 %, dots at 10 % and 90 % (G: next mask view)")},
+                       {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")},
+                       {tr("Cut-out"), tr("The masked area alone, on grey (G: next mask view)")},
+                       {tr("Change"), tr("What the correction changes, amplified (G: next mask view)")}},
+                      this);
     connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
-    connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViews[index]); });
+    connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViewOrder[index]); });
+
+    tint_ = new ValueSlider(tintSpec, this);
+    gain_ = new ValueSlider(gainSpec, this);
+    for (ValueSlider* slider : {tint_, gain_}) slider->makeCompact();
+    connect(tint_, &ValueSlider::changed, this, [this](double percent) { session_.setTintOpacity(percent / 100); });
+    connect(gain_, &ValueSlider::changed, &session_, &Session::setChangeGain);
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(8, 0, 12, 0);
@@ -60,6 +74,8 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     layout->addWidget(compare_);
     layout->addSpacing(14);
     layout->addWidget(maskView_);
+    layout->addWidget(tint_);
+    layout->addWidget(gain_);
     layout->addStretch(1);
     for (QAction* action : {actions.fit, actions.actualSize}) layout->addWidget(buttonFor(action, this));
     zoom_->setFixedWidth(52);
@@ -81,9 +97,11 @@ void LookBar::refresh() {
     compare_->setEnabled(open);
     maskView_->setEnabled(open && session_.correction());
     compare_->setCurrent(session_.showsBefore() || session_.held() == Session::Held::allOff ? 1 : 0);
-    for (int i = 0; i < 3; ++i) {
-        if (maskViews[i] == session_.maskView()) maskView_->setCurrent(i);
+    for (int i = 0; i < static_cast<int>(std::size(maskViewOrder)); ++i) {
+        if (maskViewOrder[i] == session_.maskView()) maskView_->setCurrent(i);
     }
+    tint_->setVisible(open && session_.maskView() == render::MaskView::tint);
+    gain_->setVisible(open && session_.maskView() == render::MaskView::change);
     if (!open) zoom_->clear();
 }
 

@@ -11,6 +11,7 @@ class QLabel;
 namespace dimhem::ui {
 
 class Segmented;
+class ValueSlider;
 
 // The actions the bar shows as buttons; the window owns them.
 struct LookActions {
@@ -32,6 +33,7 @@ private:
     Session& session_;
     QLabel *name_, *saved_, *zoom_;
     Segmented *compare_, *maskView_;
+    ValueSlider *tint_, *gain_;  // of the tint and the change view, there while it is shown
 };
 
 }  // namespace dimhem::ui

@@ -154,6 +154,12 @@ void PartRow::moveBy(int places) {
                     tr("reorder parts"));
 }
 
+void PartRow::copyTo(document::Id correction) {
+    const auto copy = document::withCopyOfPart(*session_.document(), session_.selectedCorrection(), part_, correction);
+    session_.commit(copy.document, tr("copy part"));
+    if (correction == session_.selectedCorrection()) session_.selectPart(copy.id);
+}
+
 void PartRow::remove() {
     session_.commit(document::withoutPart(*session_.document(), session_.selectedCorrection(), part_),
                     tr("remove part"));
@@ -190,6 +196,13 @@ void PartRow::contextMenuEvent(QContextMenuEvent* event) {
     menu.addAction(tr("Rename"), this, &PartRow::rename);
     menu.addAction(tr("Move up\tAlt+Up"), this, [this] { moveBy(-1); });
     menu.addAction(tr("Move down\tAlt+Down"), this, [this] { moveBy(1); });
+    menu.addAction(tr("Duplicate"), this, [this] { copyTo(session_.selectedCorrection()); });
+    QMenu* others = menu.addMenu(tr("Copy to"));
+    for (const auto& correction : session_.document()->corrections) {
+        if (correction->id == session_.selectedCorrection()) continue;
+        others->addAction(QString::fromStdString(correction->name), this, [this, id = correction->id] { copyTo(id); });
+    }
+    others->setEnabled(!others->isEmpty());
     menu.addSeparator();
     menu.addAction(tr("Remove\tDelete"), this, &PartRow::remove);
     menu.exec(event->globalPos());

@@ -29,6 +29,7 @@ protected:
 private:
     void rename();
     void moveBy(int places);
+    void copyTo(document::Id correction);
     void remove();
     void change(const QString& stepName, const std::function<void(mask::Part&)>& change);
 

@@ -88,7 +88,7 @@ void SequencePanel::paintEvent(QPaintEvent*) {
 
 QMenu* SequencePanel::newMenu() {
     auto* menu = new QMenu(this);
-    menu->addAction(icon("paintbrush"), tr("Painted: starts nowhere, with a brush"), this,
+    menu->addAction(icon("brush"), tr("Painted: starts nowhere, with a brush"), this,
                     [this] { session_.addCorrection(maskOf(std::make_shared<mask::Brush>()), tr("new correction")); });
     menu->addAction(icon("linear-gradient"), tr("Graded: with a linear gradient"), this, [this] {
         session_.addCorrection(maskOf(mask::LinearGradient::kindInfo.makeFor(session_.renderer().photo().size())),
@@ -272,6 +272,14 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         }
     });
     menu.addAction(tr("Duplicate\tCtrl+D"), &session_, &Session::duplicateCorrection);
+    QMenu* masks = menu.addMenu(tr("Copy mask to"));
+    for (const auto& other : session_.document()->corrections) {
+        if (other->id == id) continue;
+        masks->addAction(QString::fromStdString(other->name), this, [this, id, to = other->id] {
+            session_.commit(document::withCopyOfMask(*session_.document(), id, to), tr("copy mask"));
+        });
+    }
+    masks->setEnabled(!masks->isEmpty());
     QMenu* threads = menu.addMenu(tr("Thread colour"));
     for (int i = 0; i < static_cast<int>(check::threadColours.size()); ++i) {
         QPixmap swatch(16, 16);

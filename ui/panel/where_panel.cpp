@@ -12,6 +12,7 @@
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/part_row.h"
+#include "ui/panel/part_settings.h"
 
 namespace dimhem::ui {
 
@@ -26,10 +27,6 @@ QHBoxLayout* labelled(const QString& text, QWidget* control, QWidget* body) {
     row->addWidget(control);
     row->addStretch(1);
     return row;
-}
-
-QString iconOf(const mask::ShapeKind& kind) {
-    return &kind == &mask::Brush::kindInfo ? "paintbrush" : "linear-gradient";
 }
 
 }  // namespace
@@ -60,11 +57,9 @@ QString WherePanel::structure() const {
     const document::Correction* correction = session_.correction();
     if (!correction) return "none";
     const mask::Mask& mask = correction->mask;
-    QString structure = QString("%1 %2 %3 %4")
-                            .arg(correction->id)
-                            .arg(session_.selectedPart())
-                            .arg(mask.startsEverywhere)
-                            .arg(mask.inverted);
+    QString structure =
+        QString("%1 %2 %3 %4").arg(correction->id).arg(session_.selectedPart()).arg(mask.startsEverywhere);
+    if (session_.part()) structure += settingsVariant(*session_.document(), *session_.part());
     for (const mask::PartPtr& part : mask.parts) {
         structure += QString(" %1 %2 %3 %4 %5")
                          .arg(part->id)
@@ -89,11 +84,12 @@ void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
     addRows(layout, body);
     addPartButtons(layout, body);
     addPartSettings(layout, body);
+    addRefine(layout, body);
     layout->addStretch(1);
     showPlates();
 }
 
-void WherePanel::addStart(QBoxLayout* layout, QWidget* body) {
+void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
     auto* starts = new Segmented(tr("Mask starts"),
                                  {{tr("nowhere"), tr("The parts add to an empty mask")},
                                   {tr("everywhere"), tr("The parts take away from a full mask")}},
@@ -106,20 +102,9 @@ void WherePanel::addStart(QBoxLayout* layout, QWidget* body) {
             tr("start of mask"));
     });
     layout->addLayout(labelled(tr("Starts"), starts, body));
-    if (!session_.correction()->mask.inverted) return;
-    auto* inverted = new QToolButton(body);
-    inverted->setText(tr("Whole mask is inverted – undo that"));
-    inverted->setAccessibleName(inverted->text());
-    inverted->setToolTip(tr("The mask as its parts make it, not its inverse"));
-    connect(inverted, &QAbstractButton::clicked, this, [this] {
-        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                                 [](document::Correction& c) { c.mask.inverted = false; }),
-                        tr("invert mask"));
-    });
-    layout->addWidget(inverted);
 }
 
-void WherePanel::addRows(QBoxLayout* layout, QWidget* body) {
+void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
     layout->addSpacing(4);
     for (const mask::PartPtr& part : session_.correction()->mask.parts) {
         auto* row = new PartRow(session_, *part, body);
@@ -128,20 +113,19 @@ void WherePanel::addRows(QBoxLayout* layout, QWidget* body) {
     }
 }
 
-void WherePanel::addPartButtons(QBoxLayout* layout, QWidget* body) {
+void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 4, 0, 6);
-    row->setSpacing(6);
-    auto* label = new QLabel(tr("Add part"), body);
-    label->setProperty("quiet", true);
-    row->addWidget(label);
+    row->setContentsMargins(0, 0, 0, 6);
+    row->setSpacing(2);
+    layout->addSpacing(4);
+    layout->addWidget(quietLabel(tr("Add part"), body));
     int key = 1;
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         const QString name = words(kind->label);
-        QToolButton* button = iconButton(iconOf(*kind), tr("Add %1").arg(name.toLower()),
+        QToolButton* button = iconButton(words(kind->id), tr("Add %1").arg(name.toLower()),
                                          tr("%1 (%2)\n%3").arg(name).arg(key++).arg(words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
-        button->setIconSize({20, 20});
+        button->setIconSize({18, 18});
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         row->addWidget(button);
     }
@@ -150,7 +134,7 @@ void WherePanel::addPartButtons(QBoxLayout* layout, QWidget* body) {
     layout->addWidget(separator(body));
 }
 
-void WherePanel::addPartSettings(QBoxLayout* layout, QWidget* body) {
+void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
     const mask::Part* part = session_.part();
     if (!part) {
         layout->addWidget(quietLabel(tr("Add a part to say where the correction acts."), body));
@@ -171,66 +155,41 @@ void WherePanel::addPartSettings(QBoxLayout* layout, QWidget* body) {
         if (session_.part()) opacity->setValue(session_.part()->opacityPct);
     });
     layout->addWidget(opacity);
-    if (&part->shape->kind() == &mask::Brush::kindInfo) addBrushSettings(layout, body);
-    if (&part->shape->kind() == &mask::LinearGradient::kindInfo) addGradientSettings(layout, body);
+    buildPartSettings(
+        {session_, layout, body, [this](std::function<void()> refresh) { onRefresh(std::move(refresh)); }}, *part);
 }
 
-void WherePanel::addBrushSettings(QBoxLayout* layout, QWidget* body) {
-    auto* mode = new Segmented(tr("Brush"),
-                               {{tr("paints"), tr("The brush adds to this part (R)")},
-                                {tr("removes"), tr("The brush takes away from this part (R; held: while held)")}},
-                               body);
-    mode->setCurrent(session_.brush().removes ? 1 : 0);
-    connect(mode, &Segmented::chosen, this, [this](int index) {
-        mask::BrushSettings brush = session_.brush();
-        brush.removes = index == 1;
-        session_.setBrush(brush);
-    });
-    layout->addLayout(labelled(tr("Brush"), mode, body));
-    for (const mask::BrushParam& param : mask::brushParams()) {
-        auto* slider = new ValueSlider(param.spec, body);
-        slider->setObjectName("brush-" + words(param.spec.id));
-        slider->setValue(session_.brush().*param.value);
-        connect(slider, &ValueSlider::changed, this, [this, &param](double value) {
-            mask::BrushSettings brush = session_.brush();
-            brush.*param.value = value;
-            session_.setBrush(brush);
+void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
+    layout->addSpacing(8);
+    layout->addWidget(separator(body));
+    layout->addSpacing(6);
+    layout->addWidget(quietLabel(tr("Refine · whole mask"), body));
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        auto* slider = boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_, body,
+                                   [this, &param](const document::Document& document, double value) {
+                                       return document::withCorrection(
+                                           document, session_.selectedCorrection(),
+                                           [&](document::Correction& c) { c.mask.refine.*param.value = value; });
+                                   });
+        slider->setObjectName("refine-" + words(param.spec.id));
+        onRefresh([this, slider, &param] {
+            if (session_.correction()) slider->setValue(session_.correction()->mask.refine.*param.value);
         });
-        connect(&session_, &Session::brushChanged, slider,
-                [this, slider, &param] { slider->setValue(session_.brush().*param.value); });
         layout->addWidget(slider);
     }
-    connect(&session_, &Session::brushChanged, mode,
-            [this, mode] { mode->setCurrent(session_.brush().removes ? 1 : 0); });
-}
-
-void WherePanel::addGradientSettings(QBoxLayout* layout, QWidget* body) {
-    auto* profile = new Segmented(tr("Profile"),
-                                  {{tr("smooth"), tr("Begins and ends gently: its ends do not show")},
-                                   {tr("linear"), tr("Fades evenly from full to none")}},
-                                  body);
-    onRefresh([this, profile] {
-        const auto* gradient =
-            session_.part() ? dynamic_cast<const mask::LinearGradient*>(session_.part()->shape.get()) : nullptr;
-        if (gradient) profile->setCurrent(gradient->profile() == mask::GradientProfile::linear ? 1 : 0);
+    static constexpr base::ParamSpec inverted = {
+        "inverted", "Invert", "", 0, 1, 0, 1, 0, "The whole mask turned inside out.", base::Scale::linear, true};
+    auto* toggle = new ValueSwitch(inverted, body);
+    toggle->setObjectName("refine-inverted");
+    connect(toggle, &ValueSwitch::changed, this, [this](bool on) {
+        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
+                                                 [on](document::Correction& c) { c.mask.inverted = on; }),
+                        tr("invert mask"));
     });
-    connect(profile, &Segmented::chosen, this, [this](int index) {
-        session_.commit(
-            document::withPart(*session_.document(), session_.selectedCorrection(), session_.selectedPart(),
-                               [=](mask::Part& p) {
-                                   const auto& old = static_cast<const mask::LinearGradient&>(*p.shape);
-                                   p.shape = std::make_shared<mask::LinearGradient>(
-                                       old.full(), old.none(),
-                                       index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth);
-                               }),
-            tr("profile of gradient"));
+    onRefresh([this, toggle] {
+        if (session_.correction()) toggle->setValue(session_.correction()->mask.inverted);
     });
-    layout->addLayout(labelled(tr("Profile"), profile, body));
-    layout->addSpacing(6);
-    layout->addWidget(quietLabel(
-        tr("Drag on the photo to lay the gradient; drag its lines to widen, the spine to move, a line's end to "
-           "turn. Shift keeps to 15 degrees."),
-        body));
+    layout->addWidget(toggle);
 }
 
 void WherePanel::showPlates() {

@@ -5,7 +5,7 @@
 #include "ui/panel/panel_frame.h"
 #include "ui/session/small_pictures.h"
 
-class QBoxLayout;
+class QVBoxLayout;
 
 namespace dimhem::ui {
 
@@ -21,12 +21,11 @@ private:
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
-    void addStart(QBoxLayout* layout, QWidget* body);
-    void addRows(QBoxLayout* layout, QWidget* body);
-    void addPartButtons(QBoxLayout* layout, QWidget* body);
-    void addPartSettings(QBoxLayout* layout, QWidget* body);
-    void addBrushSettings(QBoxLayout* layout, QWidget* body);
-    void addGradientSettings(QBoxLayout* layout, QWidget* body);
+    void addStart(QVBoxLayout* layout, QWidget* body);
+    void addRows(QVBoxLayout* layout, QWidget* body);
+    void addPartButtons(QVBoxLayout* layout, QWidget* body);
+    void addPartSettings(QVBoxLayout* layout, QWidget* body);
+    void addRefine(QVBoxLayout* layout, QWidget* body);
     void showPlates();
 
     Session& session_;

@@ -1,7 +1,9 @@
 #include "ui/session/frame_thread.h"
 
+#include "core/check/contours.h"
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
 #include "core/task/probe.h"
 
 namespace dimhem::ui {
@@ -10,6 +12,42 @@ namespace {
 
 // A frame that has only just begun is let finish, so that something is always shown while the hand moves on.
 constexpr auto patience = std::chrono::milliseconds(120);
+
+QList<QPolygonF> linesAt(const image::Plane<std::uint16_t>& coverage, double part, const mask::Area& area) {
+    QList<QPolygonF> lines;
+    for (const auto& contour : check::contours(coverage, part * kernel::fullCoverage)) {
+        QPolygonF line;
+        for (const base::Point& p : contour)
+            line << QPointF((p.x + area.rect.x0) * area.scale(), (p.y + area.rect.y0) * area.scale());
+        lines << line;
+    }
+    return lines;
+}
+
+Stitches stitchesOf(const render::Renderer& renderer, const render::FrameRequest& request) {
+    const render::Sequence sequence(request.document, request.view.comparison);
+    const base::Size size = image::levelSize(renderer.photo().size(), request.level);
+    const image::TileGrid grid(size, image::defaultTilePx);
+    const base::Rect seen = base::intersected(
+        {request.rect.x0 - 1, request.rect.y0 - 1, request.rect.x1 + 1, request.rect.y1 + 1}, base::rectOf(size));
+    if (seen.empty()) return {};
+    image::Plane<std::uint16_t> coverage(seen.size());
+    const base::Rect tiles = grid.touched(seen);
+    for (int row = tiles.y0; row < tiles.y1; ++row) {
+        for (int column = tiles.x0; column < tiles.x1; ++column) {
+            const base::Rect tile = grid.tile(column, row), both = base::intersected(tile, seen);
+            const mask::CoveragePtr part = renderer.coverage(sequence, request.view.selected, {tile, request.level});
+            for (int y = both.y0; y < both.y1; ++y) {
+                for (int x = both.x0; x < both.x1; ++x) {
+                    coverage.row(y - seen.y0)[static_cast<std::size_t>(x - seen.x0)] =
+                        part->isConstant() ? part->value() : part->row(y - tile.y0)[x - tile.x0];
+                }
+            }
+        }
+    }
+    const mask::Area area{seen, request.level};
+    return {linesAt(coverage, 0.5, area), linesAt(coverage, 0.1, area), linesAt(coverage, 0.9, area)};
+}
 
 }  // namespace
 
@@ -24,6 +62,7 @@ QImage imageOf(const render::DisplayTile& tile) {
 
 FrameThread::FrameThread(QObject* parent) : QObject(parent) {
     qRegisterMetaType<PointerColours>();
+    qRegisterMetaType<Stitches>();
     thread_ = std::thread([this] { run(); });
 }
 
@@ -86,6 +125,8 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
             Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
         });
     if (!whole) return false;
+    if (request.frame.view.maskView == render::MaskView::stitch)
+        Q_EMIT stitchesReady(stitchesOf(renderer, request.frame));
     {
         const std::lock_guard lock(mutex_);
         if (next_) return false;  // the frame is what the hand waits for; the rest can come with the next

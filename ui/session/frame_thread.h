@@ -4,6 +4,7 @@
 
 #include <QImage>
 #include <QObject>
+#include <QPolygonF>
 #include <condition_variable>
 #include <mutex>
 #include <optional>
@@ -13,6 +14,11 @@
 #include "core/render/frame.h"
 
 namespace dimhem::ui {
+
+// The contours of the selected mask in sight, in pixels of the photo.
+struct Stitches {
+    QList<QPolygonF> half, outer, inner;  // at 50 %, 10 %, 90 %
+};
 
 struct ViewRequest {
     std::shared_ptr<const render::Renderer> renderer;
@@ -42,6 +48,7 @@ public:
 Q_SIGNALS:
     // From the rendering threads; connect queued.
     void tileReady(int level, const QRect& rect, const QImage& pixels);
+    void stitchesReady(const dimhem::ui::Stitches& stitches);
     void overviewReady(const QImage& pixels);
     void pointerRead(const dimhem::ui::PointerColours& colours);
     void finished();  // the newest request is done

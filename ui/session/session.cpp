@@ -84,7 +84,7 @@ void Session::commit(DocumentPtr next, const QString& stepName) {
 DocumentPtr Session::withSuitableThread(DocumentPtr document) const {
     const Correction* selected = findCorrection(*document, correction_);
     if (!selected) return document;
-    const int suitable = task::suitableThreadColour(*renderer_, *document, correction_);
+    const int suitable = task::suitableThreadColour(*renderer_, document, correction_);
     if (suitable == selected->threadColour) return document;
     return withCorrection(*document, correction_, [=](Correction& c) { c.threadColour = suitable; });
 }
@@ -198,6 +198,21 @@ void Session::setMaskView(render::MaskView view) {
     Q_EMIT viewChanged();
 }
 
+void Session::setTintOpacity(double opacity) {
+    tintOpacity_ = opacity;
+    Q_EMIT viewChanged();
+}
+
+void Session::setChangeGain(double gain) {
+    changeGain_ = gain;
+    Q_EMIT viewChanged();
+}
+
+void Session::setPenStandIn(bool on) {
+    penStandIn_ = on;
+    Q_EMIT brushChanged();
+}
+
 void Session::setBefore(bool before) {
     before_ = before;
     Q_EMIT viewChanged();
@@ -219,6 +234,8 @@ render::View Session::view() const {
     render::View view;
     view.selected = correction_;
     view.maskView = maskView_;
+    view.tintOpacity = tintOpacity_;
+    view.changeGain = changeGain_;
     if (hoveredPart_) {
         view.part = hoveredPart_;
         view.maskView = render::MaskView::plate;

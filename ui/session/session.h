@@ -16,6 +16,11 @@
 
 namespace dimhem::ui {
 
+// The mask views in the order in which they are offered and stepped through.
+inline constexpr render::MaskView maskViewOrder[] = {render::MaskView::none,   render::MaskView::tint,
+                                                     render::MaskView::stitch, render::MaskView::plate,
+                                                     render::MaskView::cutOut, render::MaskView::change};
+
 class Session final : public QObject {
     Q_OBJECT
 
@@ -62,6 +67,12 @@ public:
     // Looking.
     render::MaskView maskView() const { return maskView_; }
     void setMaskView(render::MaskView view);
+    double tintOpacity() const { return tintOpacity_; }
+    void setTintOpacity(double opacity);  // 0..1
+    double changeGain() const { return changeGain_; }
+    void setChangeGain(double gain);  // 1..16
+    bool penStandIn() const { return penStandIn_; }
+    void setPenStandIn(bool on);  // pressure from the speed of a mouse
     bool showsBefore() const { return before_; }
     void setBefore(bool before);
     enum class Held { nothing, allOff, selectedOff, push };
@@ -109,6 +120,8 @@ private:
     mask::PartId part_ = 0;
     mask::PartId hoveredPart_ = 0;
     render::MaskView maskView_ = render::MaskView::none;
+    double tintOpacity_ = 0.6, changeGain_ = 4;
+    bool penStandIn_ = false;
     bool before_ = false;
     bool sliding_ = false;
     Held held_ = Held::nothing;

@@ -147,8 +147,9 @@ TEST(BrushMask, KeyChangesOnlyWhereTheStrokeTouches) {
     const Brush before({stroke({{{30, 30}, 1}}, brushOf(20, 0, 100))});
     const auto after = before.withStroke(stroke({{{150, 100}, 1}}, brushOf(20, 0, 100)));
     const Area near{{128, 64, 192, 128}, 0}, far{{0, 0, 64, 64}, 0};
-    EXPECT_EQ(before.keyOn(far), after->keyOn(far));
-    EXPECT_NE(before.keyOn(near), after->keyOn(near));
+    PlainStore store;
+    EXPECT_EQ(before.keyOn(far, store), after->keyOn(far, store));
+    EXPECT_NE(before.keyOn(near, store), after->keyOn(near, store));
 }
 
 TEST(BrushMask, UntouchedAreasAreEmptyWithoutMemory) {

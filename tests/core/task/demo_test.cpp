@@ -82,8 +82,10 @@ TEST(DemoTowerDusk, ChangesOnlyWhereItsMasksReach) {
                after = pictureOf(opened->document, opened->photo, true);
     const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
     const mask::Area all{base::rectOf(opened->photo->size()), 0};
+    const render::Sequence sequence(opened->document, {});
     std::vector<mask::CoveragePtr> masks;
-    for (const auto& correction : opened->document->corrections) masks.push_back(renderer.coverage(*correction, all));
+    for (const auto& correction : opened->document->corrections)
+        masks.push_back(renderer.coverage(sequence, correction->id, all));
     int changed = 0;
     for (int y = 0; y < all.rect.height(); ++y) {
         for (int x = 0; x < all.rect.width(); ++x) {

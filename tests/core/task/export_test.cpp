@@ -135,7 +135,7 @@ TEST(Export, AMaskIsA16BitGreyPicture) {
     const TempFolder folder;
     const auto document = tests::threeCorrections();
     const auto photo = sourceOf(tests::madePhoto({403, 301}));
-    ASSERT_TRUE(exportMask(*document->corrections[0], photo, folder / "mask.png"));
+    ASSERT_TRUE(exportMask(document, document->corrections[0]->id, photo, folder / "mask.png"));
     const auto picture = io::readPhoto(folder / "mask.png");
     ASSERT_TRUE(picture);
     EXPECT_EQ(picture->samples.channels(), 1);
@@ -145,7 +145,7 @@ TEST(Export, AMaskIsA16BitGreyPicture) {
     EXPECT_GT(value, 0.99f);
     picture->samples.readRow(299, 250, 251, &value);
     EXPECT_EQ(value, 0.0f);
-    EXPECT_FALSE(exportMask(*document->corrections[0], photo, folder / "mask.jpg"));
+    EXPECT_FALSE(exportMask(document, document->corrections[0]->id, photo, folder / "mask.jpg"));
 }
 
 TEST(SaveAndOpen, GiveAnEqualRender) {
@@ -214,9 +214,9 @@ TEST(Probe, TheThreadContrastsWithWhatLiesUnderTheMask) {
     const render::Renderer renderer(source, std::make_shared<render::TileCache>());
     const auto document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}}])");
     EXPECT_EQ(document->corrections[0]->threadColour, 0);
-    EXPECT_NE(suitableThreadColour(renderer, *document, document->corrections[0]->id), 0);
+    EXPECT_NE(suitableThreadColour(renderer, document, document->corrections[0]->id), 0);
     const auto chosen = tests::documentOf(R"([{"thread": "sky-blue", "mask": {"starts": "everywhere"}}])");
-    EXPECT_EQ(suitableThreadColour(renderer, *chosen, chosen->corrections[0]->id), 0);  // by hand: left alone
+    EXPECT_EQ(suitableThreadColour(renderer, chosen, chosen->corrections[0]->id), 0);  // by hand: left alone
 }
 
 }  // namespace dimhem::task

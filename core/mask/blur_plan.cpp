@@ -1,0 +1,78 @@
+#include "core/mask/blur_plan.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/kernel/gaussian.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr double shortestSigma = 4;
+
+std::uint16_t coverageOf(double v) {
+    return static_cast<std::uint16_t>(std::clamp(v, 0.0, 1.0) * kernel::fullCoverage + 0.5);
+}
+
+double bilinear(const image::Plane<float>& plane, double x, double y) {
+    const base::Size size = plane.size();
+    const double cx = std::clamp(x - 0.5, 0.0, size.width - 1.0), cy = std::clamp(y - 0.5, 0.0, size.height - 1.0);
+    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
+    const int x1 = std::min(x0 + 1, size.width - 1), y1 = std::min(y0 + 1, size.height - 1);
+    const double fx = cx - x0, fy = cy - y0;
+    const auto at = [&](int px, int py) { return double{plane.row(py)[static_cast<std::size_t>(px)]}; };
+    return (at(x0, y0) * (1 - fx) + at(x1, y0) * fx) * (1 - fy) + (at(x0, y1) * (1 - fx) + at(x1, y1) * fx) * fy;
+}
+
+}  // namespace
+
+BlurPlan planBlur(const Area& area, double sigmaPx, double extraPx) {
+    const double here = sigmaPx / area.scale();
+    const int coarser = here >= 2 * shortestSigma ? static_cast<int>(std::floor(std::log2(here / shortestSigma))) : 0;
+    BlurPlan plan;
+    plan.area.level = std::min(area.level + coarser, std::max(area.level, image::maxLevel));
+    const int shift = plan.area.level - area.level;
+    plan.sigma = sigmaPx / plan.area.scale();
+    const int margin = kernel::gaussianReach(plan.sigma) + static_cast<int>(std::ceil(extraPx / plan.area.scale())) +
+                       (shift > 0 ? 2 : 0);
+    const int round = (1 << shift) - 1;
+    plan.area.rect = {(area.rect.x0 >> shift) - margin, (area.rect.y0 >> shift) - margin,
+                      ((area.rect.x1 + round) >> shift) + margin, ((area.rect.y1 + round) >> shift) + margin};
+    return plan;
+}
+
+CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, const Area& area) {
+    image::Plane<std::uint16_t> out(area.rect.size());
+    const int shift = plan.area.level - area.level;
+    const double scale = 1.0 / (1 << shift);
+    for (int y = 0; y < area.rect.height(); ++y) {
+        std::uint16_t* row = out.row(y).data();
+        for (int x = 0; x < area.rect.width(); ++x) {
+            if (shift == 0) {
+                const int px = area.rect.x0 + x - plan.area.rect.x0, py = area.rect.y0 + y - plan.area.rect.y0;
+                row[x] = coverageOf(plane.row(py)[static_cast<std::size_t>(px)]);
+            } else {
+                row[x] = coverageOf(bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
+                                             (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0));
+            }
+        }
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+image::Plane<float> floatsOf(const Coverage& coverage, base::Size size) {
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        float* row = out.row(y).data();
+        for (int x = 0; x < size.width; ++x) {
+            row[x] = static_cast<float>(coverage.isConstant() ? coverage.value() : coverage.row(y)[x]) /
+                     kernel::fullCoverage;
+        }
+    }
+    return out;
+}
+
+}  // namespace dimhem::mask

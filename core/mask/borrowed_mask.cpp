@@ -1,0 +1,35 @@
+#include "core/mask/borrowed_mask.h"
+
+#include <nlohmann/json.hpp>
+
+#include "core/mask/json_fields.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    const auto from = json.find("from");
+    if (from == json.end() || !from->is_number_integer()) return wrongField("from", "the id of a correction");
+    return std::make_shared<BorrowedMask>(from->get<std::int64_t>());
+}
+
+}  // namespace
+
+const ShapeKind BorrowedMask::kindInfo = {
+    "borrowed", "Borrowed mask", "Another correction's mask, live, as it is or flipped.",
+    [](base::Size) -> ShapePtr { return std::make_shared<BorrowedMask>(0); }, fromJson};
+
+base::ContentKey BorrowedMask::keyOn(const Area& area, Context& context) const {
+    return keyOf(area).add(kindInfo.id).add(context.borrowedKey(from_, area)).key();
+}
+
+CoveragePtr BorrowedMask::render(const Area& area, Context& context) const {
+    return context.borrowed(from_, area);
+}
+
+void BorrowedMask::toJson(nlohmann::json& json) const {
+    json["from"] = from_;
+}
+
+}  // namespace dimhem::mask

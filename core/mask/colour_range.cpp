@@ -1,0 +1,268 @@
+#include "core/mask/colour_range.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <numbers>
+
+#include "core/colour/lab.h"
+#include "core/image/tiles.h"
+#include "core/kernel/components.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/kernel/gaussian.h"
+#include "core/mask/blur_plan.h"
+#include "core/mask/json_fields.h"
+#include "core/mask/luminosity_range.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr double toneWeight = 0.6;
+constexpr int connectedSidePx = 1600;
+constexpr std::size_t maxPicks = 64;
+
+constexpr ColourRangeParam params[] = {
+    {{"tolerance", "Tolerance", "", 0, 100, 12, 1, 0,
+      "How unlike the picked colours a colour may be and still be full."},
+     &ColourRangeValues::tolerance},
+    {{"softness", "Softness", "", 0, 100, 12, 1, 0, "Over how much more unlikeness it fades to none."},
+     &ColourRangeValues::softness},
+    {{"min-chroma", "Least chroma", "%", 0, 100, 8, 1, 0, "Greyer colours have no hue to speak of and are left out."},
+     &ColourRangeValues::minChromaPct},
+    {{"radius", "Within", "px", 0, 4000, 0, 10, 0, "Only within this way of a picked place; 0 is everywhere."},
+     &ColourRangeValues::radiusPx},
+    {{"smooth", "Smooth", "px", 0, 50, 1, 0.5, 1,
+      "Evens out noise before colours are compared, in pixels of the photo."},
+     &ColourRangeValues::smoothPx},
+};
+
+double fall(double over, double width) {
+    if (over <= 0) return 1;
+    if (over >= width) return 0;
+    return 0.5 + 0.5 * std::cos(std::numbers::pi * over / width);
+}
+
+double likeness(const ColourRangeValues& values, const colour::Lab& lab) {
+    double nearest = 1e9;
+    for (const ColourPick& pick : values.picks) {
+        const double dl = toneWeight * (lab.l - pick.colour.l), da = lab.a - pick.colour.a, db = lab.b - pick.colour.b;
+        nearest = std::min(nearest, dl * dl + da * da + db * db);
+    }
+    return fall(std::sqrt(nearest) - values.tolerance, values.softness);
+}
+
+double hueWeight(const ColourRangeValues& values, double r, double g, double b) {
+    const double chroma = (std::max({r, g, b}) - std::min({r, g, b})) * 100;
+    if (chroma <= values.minChromaPct / 2) return 0;
+    return weightOnCircle(values.hues, hslHueDeg(r, g, b)) *
+           fall(values.minChromaPct - chroma, values.minChromaPct / 2);
+}
+
+nlohmann::json pickToJson(const ColourPick& pick) {
+    return {{"at", {pick.place.x, pick.place.y}}, {"lab", {pick.colour.l, pick.colour.a, pick.colour.b}}};
+}
+
+base::Result<ColourPick> pickFromJson(const nlohmann::json& json) {
+    if (!json.is_object()) return wrongField("picks", "a list of picks, each with \"at\" and \"lab\"");
+    const auto place = readPoint(json.value("at", nlohmann::json()), "at");
+    if (!place) return tl::unexpected(place.error());
+    const auto lab = json.find("lab");
+    if (lab == json.end() || !lab->is_array() || lab->size() != 3 || !(*lab)[0].is_number() || !(*lab)[1].is_number() ||
+        !(*lab)[2].is_number()) {
+        return wrongField("lab", "[L*, a*, b*]");
+    }
+    return ColourPick{*place, {(*lab)[0].get<double>(), (*lab)[1].get<double>(), (*lab)[2].get<double>()}};
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    ColourRangeValues values;
+    const auto by = readText(json, "by", "picks");
+    if (!by) return tl::unexpected(by.error());
+    if (*by != "picks" && *by != "hue") return wrongField("by", "\"picks\" or \"hue\"");
+    values.byHue = *by == "hue";
+    if (const auto picks = json.find("picks"); picks != json.end()) {
+        if (!picks->is_array() || picks->size() > maxPicks) return wrongField("picks", "a list of at most 64 picks");
+        for (const auto& item : *picks) {
+            const auto pick = pickFromJson(item);
+            if (!pick) return tl::unexpected(pick.error());
+            values.picks.push_back(*pick);
+        }
+    }
+    if (json.contains("hues")) {
+        const auto hues = readCircleRange(json, "hues");
+        if (!hues) return tl::unexpected(hues.error());
+        values.hues = *hues;
+    }
+    for (const ColourRangeParam& param : params) {
+        const auto value = readParam(json, param.spec);
+        if (!value) return tl::unexpected(value.error());
+        values.*param.value = *value;
+    }
+    const auto connected = readBool(json, "connected", false);
+    if (!connected) return tl::unexpected(connected.error());
+    values.connected = *connected;
+    const auto seen = readSeen(json);
+    if (!seen) return tl::unexpected(seen.error());
+    values.seen = *seen;
+    return std::make_shared<ColourRange>(std::move(values));
+}
+
+}  // namespace
+
+std::span<const ColourRangeParam> colourRangeParams() {
+    return params;
+}
+
+double hslHueDeg(double r, double g, double b) {
+    const double high = std::max({r, g, b}), chroma = high - std::min({r, g, b});
+    if (chroma <= 0) return 0;
+    double sixth = 0;
+    if (high == r) {
+        sixth = (g - b) / chroma + (g < b ? 6 : 0);
+    } else if (high == g) {
+        sixth = (b - r) / chroma + 2;
+    } else {
+        sixth = (r - g) / chroma + 4;
+    }
+    return sixth * 60;
+}
+
+const ShapeKind ColourRange::kindInfo = {
+    "colour-range", "Colour range", "Only these colours: like those picked on the photo, or a band of hues.",
+    [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); }, fromJson};
+
+base::ContentKey ColourRange::valuesKey() const {
+    base::KeyBuilder key;
+    key.add(kindInfo.id).add(values_.byHue).add(values_.connected).add(values_.seen);
+    for (const ColourRangeParam& param : params) key.add(values_.*param.value);
+    key.add(std::span<const double>(values_.hues.points));
+    for (const ColourPick& pick : values_.picks) {
+        key.add(pick.place.x).add(pick.place.y).add(pick.colour.l).add(pick.colour.a).add(pick.colour.b);
+    }
+    return key.key();
+}
+
+base::ContentKey ColourRange::keyOn(const Area& area, Context& context) const {
+    base::KeyBuilder key = keyOf(area);
+    key.add(valuesKey()).add(context.pictureKey(values_.seen, planBlur(area, values_.smoothPx).area));
+    // What hangs together may hang on anything in the photo.
+    if (values_.connected) {
+        const base::Size photo = context.photoSize();
+        const Area all{base::rectOf(image::levelSize(photo, image::maxLevel)), image::maxLevel};
+        key.add(context.pictureKey(values_.seen, all));
+    }
+    return key.key();
+}
+
+image::Plane<float> ColourRange::matching(const Area& area, Context& context) const {
+    image::RgbPlanes picture(area.rect.size());
+    context.readPicture(values_.seen, area, picture);
+    const double sigma = values_.smoothPx / area.scale();
+    for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
+        kernel::gaussianBlur(*plane, sigma);
+    image::Plane<float> out(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        const float *r = picture.red.row(y).data(), *g = picture.green.row(y).data(), *b = picture.blue.row(y).data();
+        float* to = out.row(y).data();
+        for (int x = 0; x < area.rect.width(); ++x) {
+            to[x] = static_cast<float>(values_.byHue ? hueWeight(values_, r[x], g[x], b[x])
+                                                     : likeness(values_, colour::labFromEncoded({r[x], g[x], b[x]})));
+        }
+    }
+    return out;
+}
+
+CoveragePtr ColourRange::render(const Area& area, Context& context) const {
+    if (!values_.byHue && values_.picks.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
+    const BlurPlan plan = planBlur(area, values_.smoothPx);
+    image::Plane<float> plane = matching(plan.area, context);
+    if (values_.connected && !values_.picks.empty()) limitToConnected(plane, plan.area, context);
+    if (values_.radiusPx > 0 && !values_.picks.empty()) limitToRadius(plane, plan.area);
+    return readBack(plane, plan, area);
+}
+
+// Over the whole photo at a level small enough: full where the colour is connected to a picked place, grown by two
+// pixels so that the fine edge is the colour's own.
+CoveragePtr ColourRange::hangingTogether(Context& context) const {
+    const base::Size photo = context.photoSize();
+    int level = 0;
+    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
+    const Area all{base::rectOf(image::levelSize(photo, level)), level};
+    const base::ContentKey key =
+        keyOf(all).add(valuesKey()).add("connected").add(context.pictureKey(values_.seen, all)).key();
+    if (CoveragePtr known = context.find(key)) return known;
+    const image::Plane<float> plane = matching(all, context);
+    const base::Size size = all.rect.size();
+    image::Plane<std::uint8_t> alike(size);
+    for (int y = 0; y < size.height; ++y) {
+        std::transform(plane.row(y).begin(), plane.row(y).end(), alike.row(y).begin(),
+                       [](float v) { return v > 0.1f; });
+    }
+    std::vector<base::Point> seeds;
+    for (const ColourPick& pick : values_.picks) seeds.push_back(all.toLevel(pick.place));
+    const image::Plane<std::uint8_t> reached = kernel::floodedFrom(alike, seeds);
+    image::Plane<std::uint16_t> grown(size);
+    constexpr int growPx = 2;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            bool any = false;
+            for (int j = std::max(0, y - growPx); j <= std::min(size.height - 1, y + growPx); ++j) {
+                for (int i = std::max(0, x - growPx); i <= std::min(size.width - 1, x + growPx); ++i)
+                    any = any || reached.row(j)[static_cast<std::size_t>(i)];
+            }
+            grown.row(y)[static_cast<std::size_t>(x)] = any ? kernel::fullCoverage : 0;
+        }
+    }
+    const auto coverage = std::make_shared<Coverage>(std::move(grown));
+    context.keep(key, coverage);
+    return coverage;
+}
+
+void ColourRange::limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const {
+    const CoveragePtr reached = hangingTogether(context);
+    if (reached->isConstant()) {
+        if (reached->isEmpty()) {
+            for (int y = 0; y < plane.size().height; ++y) std::fill(plane.row(y).begin(), plane.row(y).end(), 0.0f);
+        }
+        return;
+    }
+    const base::Size photo = context.photoSize();
+    int level = 0;
+    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
+    const base::Size size = image::levelSize(photo, level);
+    const double scale = area.scale() / (1 << level);
+    for (int y = 0; y < plane.size().height; ++y) {
+        const int py = std::clamp(static_cast<int>((area.rect.y0 + y + 0.5) * scale), 0, size.height - 1);
+        for (int x = 0; x < plane.size().width; ++x) {
+            const int px = std::clamp(static_cast<int>((area.rect.x0 + x + 0.5) * scale), 0, size.width - 1);
+            if (reached->row(py)[px] == 0) plane.row(y)[static_cast<std::size_t>(x)] = 0;
+        }
+    }
+}
+
+void ColourRange::limitToRadius(image::Plane<float>& plane, const Area& area) const {
+    const double fade = values_.radiusPx / 5;
+    for (int y = 0; y < plane.size().height; ++y) {
+        for (int x = 0; x < plane.size().width; ++x) {
+            const double px = (area.rect.x0 + x + 0.5) * area.scale(), py = (area.rect.y0 + y + 0.5) * area.scale();
+            double nearest = 1e12;
+            for (const ColourPick& pick : values_.picks)
+                nearest = std::min(nearest, std::hypot(px - pick.place.x, py - pick.place.y));
+            plane.row(y)[static_cast<std::size_t>(x)] *=
+                static_cast<float>(fall(nearest - (values_.radiusPx - fade), fade));
+        }
+    }
+}
+
+void ColourRange::toJson(nlohmann::json& json) const {
+    json["by"] = values_.byHue ? "hue" : "picks";
+    auto& picks = json["picks"] = nlohmann::json::array();
+    for (const ColourPick& pick : values_.picks) picks.push_back(pickToJson(pick));
+    json["hues"] = values_.hues.points;
+    for (const ColourRangeParam& param : params) json[std::string(param.spec.id)] = values_.*param.value;
+    json["connected"] = values_.connected;
+    json["measured"] = idOf(values_.seen);
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,70 @@
+// Colour range: what has a colour near the picked ones, or a hue within a band.
+//
+// Picks: distance d = sqrt((0.6 dL*)^2 + da*^2 + db*^2) in CIELAB to the nearest pick; tone counts for less, since the
+// same thing is lighter here and darker there. Coverage 1 up to the tolerance, raised cosine to none over the softness.
+// Hue band: CSS Color 4 HSL hue of the encoded colour, weighted by four points (range.h), times a weight of its chroma
+// (max - min channel, %): raised cosine from half the minimum chroma to all of it.
+//
+// Options: only what hangs together with the places picked (8 neighbours, judged at a level of at most 1600 pixels'
+// length, coverage above 10 %); only within a radius of them (fading over its last fifth).
+#pragma once
+
+#include <vector>
+
+#include "core/base/param.h"
+#include "core/colour/types.h"
+#include "core/mask/range.h"
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+struct ColourPick {
+    base::Point place;
+    colour::Lab colour;
+};
+
+struct ColourRangeValues {
+    bool byHue = false;  // a hue band instead of picks
+    std::vector<ColourPick> picks;
+    double tolerance = 12, softness = 12;  // CIELAB units
+    Range hues{{-40, -20, 20, 40}};        // degrees
+    double minChromaPct = 8;
+    bool connected = false;
+    double radiusPx = 0;  // 0: no limit
+    Seen seen = Seen::photo;
+    double smoothPx = 1;
+};
+
+class ColourRange final : public Shape {
+public:
+    explicit ColourRange(ColourRangeValues values) : values_(std::move(values)) {}
+    static const ShapeKind kindInfo;
+
+    const ColourRangeValues& values() const { return values_; }
+
+    const ShapeKind& kind() const override { return kindInfo; }
+    base::ContentKey keyOn(const Area& area, Context& context) const override;
+    CoveragePtr render(const Area& area, Context& context) const override;
+    void toJson(nlohmann::json& json) const override;
+
+private:
+    base::ContentKey valuesKey() const;
+    image::Plane<float> matching(const Area& area, Context& context) const;
+    CoveragePtr hangingTogether(Context& context) const;
+    void limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const;
+    void limitToRadius(image::Plane<float>& plane, const Area& area) const;
+
+    ColourRangeValues values_;
+};
+
+// The settings that are numbers.
+struct ColourRangeParam {
+    base::ParamSpec spec;
+    double ColourRangeValues::*value;
+};
+std::span<const ColourRangeParam> colourRangeParams();
+
+// Hue in degrees 0..360 of an encoded colour (CSS Color Module Level 4, "RGB to HSL"); 0 for greys.
+double hslHueDeg(double r, double g, double b);
+
+}  // namespace dimhem::mask

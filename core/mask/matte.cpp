@@ -1,0 +1,99 @@
+#include "core/mask/matte.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/json_fields.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+base::ContentKey keyOf(const MattePixels& pixels) {
+    base::KeyBuilder key;
+    if (!pixels) return key.key();
+    key.add(pixels->size().width).add(pixels->size().height);
+    for (int y = 0; y < pixels->size().height; ++y) {
+        key.add(base::keyOfBytes(pixels->row(y).data(), pixels->row(y).size_bytes()));
+    }
+    return key.key();
+}
+
+double bilinear(const image::Plane<std::uint16_t>& plane, double x, double y) {
+    const base::Size size = plane.size();
+    const double cx = std::clamp(x - 0.5, 0.0, size.width - 1.0), cy = std::clamp(y - 0.5, 0.0, size.height - 1.0);
+    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
+    const int x1 = std::min(x0 + 1, size.width - 1), y1 = std::min(y0 + 1, size.height - 1);
+    const double fx = cx - x0, fy = cy - y0;
+    const auto at = [&](int px, int py) { return double(plane.row(py)[static_cast<std::size_t>(px)]); };
+    return (at(x0, y0) * (1 - fx) + at(x1, y0) * fx) * (1 - fy) + (at(x0, y1) * (1 - fx) + at(x1, y1) * fx) * fy;
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    const auto source = readText(json, "source", "alpha");
+    if (!source) return tl::unexpected(source.error());
+    if (*source == "alpha") return std::make_shared<Matte>();
+    if (*source != "file") return wrongField("source", "\"alpha\" or \"file\"");
+    const auto file = readText(json, "file", "");
+    if (!file) return tl::unexpected(file.error());
+    if (file->empty()) return wrongField("file", "the place of a picture");
+    return std::make_shared<Matte>(*file, nullptr);
+}
+
+}  // namespace
+
+const ShapeKind Matte::kindInfo = {"matte", "Matte", "The photo's own alpha, or a grey picture made elsewhere.",
+                                   [](base::Size) -> ShapePtr { return std::make_shared<Matte>(); }, fromJson};
+
+Matte::Matte(std::string file, MattePixels pixels)
+    : file_(std::move(file)), pixels_(std::move(pixels)), pixelsKey_(keyOf(pixels_)) {}
+
+base::ContentKey Matte::keyOn(const Area& area, Context& context) const {
+    base::KeyBuilder key = mask::keyOf(area);
+    key.add(kindInfo.id).add(isAlpha());
+    return isAlpha() ? key.add(context.pictureKey(Seen::photo, area)).key() : key.add(pixelsKey_).key();
+}
+
+CoveragePtr Matte::render(const Area& area, Context& context) const {
+    if (!isAlpha()) return renderPicture(area, context.photoSize());
+    image::Plane<float> alpha(area.rect.size());
+    if (!context.readAlpha(area, alpha)) return std::make_shared<Coverage>(std::uint16_t{0});
+    image::Plane<std::uint16_t> out(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        std::transform(alpha.row(y).begin(), alpha.row(y).end(), out.row(y).begin(), [](float v) {
+            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
+        });
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+CoveragePtr Matte::renderPicture(const Area& area, base::Size photo) const {
+    if (!pixels_) return std::make_shared<Coverage>(std::uint16_t{0});
+    // A pixel of the area covers this many of the picture; it takes their mean.
+    const double stepX = area.scale() * pixels_->size().width / photo.width,
+                 stepY = area.scale() * pixels_->size().height / photo.height;
+    const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 16);
+    image::Plane<std::uint16_t> out(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (int x = 0; x < area.rect.width(); ++x) {
+            double sum = 0;
+            for (int j = 0; j < samples; ++j) {
+                for (int i = 0; i < samples; ++i) {
+                    sum += bilinear(*pixels_, (area.rect.x0 + x + (i + 0.5) / samples) * stepX,
+                                    (area.rect.y0 + y + (j + 0.5) / samples) * stepY);
+                }
+            }
+            out.row(y)[static_cast<std::size_t>(x)] = static_cast<std::uint16_t>(sum / (samples * samples) + 0.5);
+        }
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+void Matte::toJson(nlohmann::json& json) const {
+    json["source"] = isAlpha() ? "alpha" : "file";
+    if (!isAlpha()) json["file"] = file_;
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,117 @@
+#include "core/mask/radial_gradient.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+#include <numbers>
+
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/json_fields.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr double maxHalfAxisPx = 200'000;
+
+// rho of places of the photo.
+class Distance {
+public:
+    explicit Distance(const Oval& oval) : centre_(oval.centre) {
+        const double angle = oval.angleDeg * std::numbers::pi / 180;
+        const double w = std::max(oval.halfWidthPx, 0.5), h = std::max(oval.halfHeightPx, 0.5);
+        ux_ = std::cos(angle) / w;
+        uy_ = std::sin(angle) / w;
+        vx_ = -std::sin(angle) / h;
+        vy_ = std::cos(angle) / h;
+    }
+    double operator()(double x, double y) const {
+        const double dx = x - centre_.x, dy = y - centre_.y;
+        return std::hypot(dx * ux_ + dy * uy_, dx * vx_ + dy * vy_);
+    }
+
+private:
+    base::Point centre_;
+    double ux_, uy_, vx_, vy_;
+};
+
+std::uint16_t coverageAt(double rho, double inner, double feather) {
+    const double t = std::clamp((rho - inner) / feather, 0.0, 1.0);
+    return static_cast<std::uint16_t>((1 - t * t * (3 - 2 * t)) * kernel::fullCoverage + 0.5);
+}
+
+base::Result<double> readHalfAxis(const nlohmann::json& json, std::string_view name) {
+    const auto value = readNumber(json, name);
+    if (value && !(*value > 0 && *value <= maxHalfAxisPx)) return wrongField(name, "above 0 and at most 200000");
+    return value;
+}
+
+ShapePtr makeFor(base::Size photo) {
+    const double side = std::min(photo.width, photo.height);
+    return std::make_shared<RadialGradient>(
+        Oval{{photo.width / 2.0, photo.height / 2.0}, side * 0.32, side * 0.32, 0, 50});
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    const auto centre = readPoint(json.value("centre", nlohmann::json()), "centre");
+    if (!centre) return tl::unexpected(centre.error());
+    const auto width = readHalfAxis(json, "half-width"), height = readHalfAxis(json, "half-height");
+    if (!width) return tl::unexpected(width.error());
+    if (!height) return tl::unexpected(height.error());
+    const double none = 0;
+    const auto angle = readNumber(json, "angle", &none);
+    if (!angle) return tl::unexpected(angle.error());
+    const auto feather = readParam(json, ovalFeatherSpec);
+    if (!feather) return tl::unexpected(feather.error());
+    return std::make_shared<RadialGradient>(Oval{*centre, *width, *height, std::remainder(*angle, 360), *feather});
+}
+
+}  // namespace
+
+const base::ParamSpec ovalFeatherSpec = {
+    "feather", "Feather", "%", 0, 100, 50, 1, 0, "How far inside the outer oval the mask is full again."};
+
+const ShapeKind RadialGradient::kindInfo = {
+    "radial-gradient", "Radial gradient",
+    "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.", makeFor, fromJson};
+
+base::ContentKey RadialGradient::keyOn(const Area& area, Context&) const {
+    return keyOf(area)
+        .add(kindInfo.id)
+        .add(oval_.centre.x)
+        .add(oval_.centre.y)
+        .add(oval_.halfWidthPx)
+        .add(oval_.halfHeightPx)
+        .add(oval_.angleDeg)
+        .add(oval_.featherPct)
+        .key();
+}
+
+CoveragePtr RadialGradient::render(const Area& area, Context&) const {
+    const Distance rho(oval_);
+    const double scale = area.scale();
+    // Never narrower than a pixel of the level, which then lies half inside and half outside the rim: a feather of 0 is
+    // an anti-aliased oval.
+    const double pixel = std::min(scale / std::max(1.0, std::min(oval_.halfWidthPx, oval_.halfHeightPx)), 1.0);
+    const bool hard = oval_.featherPct / 100 < pixel;
+    const double feather = hard ? pixel : oval_.featherPct / 100;
+    const double inner = hard ? 1 - pixel / 2 : 1 - feather;
+    image::Plane<std::uint16_t> plane(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        std::uint16_t* row = plane.row(y).data();
+        const double py = (area.rect.y0 + y + 0.5) * scale;
+        for (int x = 0; x < area.rect.width(); ++x)
+            row[x] = coverageAt(rho((area.rect.x0 + x + 0.5) * scale, py), inner, feather);
+    }
+    return std::make_shared<Coverage>(std::move(plane));
+}
+
+void RadialGradient::toJson(nlohmann::json& json) const {
+    json["centre"] = {oval_.centre.x, oval_.centre.y};
+    json["half-width"] = oval_.halfWidthPx;
+    json["half-height"] = oval_.halfHeightPx;
+    json["angle"] = oval_.angleDeg;
+    json["feather"] = oval_.featherPct;
+}
+
+}  // namespace dimhem::mask

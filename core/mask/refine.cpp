@@ -1,0 +1,131 @@
+#include "core/mask/refine.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/kernel/components.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/signed_distance.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr RefineParam params[] = {
+    {{"feather", "Feather", "px", 0, 1000, 0, 1, 0, "The distance over which an edge goes from 90 % to 10 %."},
+     &Refine::featherPx},
+    {{"expand", "Expand", "px", -200, 200, 0, 0.5, 1, "Moves the edge outward, or inward below 0."}, &Refine::expandPx},
+    {{"smooth", "Smooth", "px", 0, 100, 0, 1, 0, "Rounds off wobbles of the edge about so long."}, &Refine::smoothPx},
+    {{"fill-gaps", "Fill gaps", "px", 0, 200, 0, 1, 0, "Fills missed spots up to this long."}, &Refine::fillGapsPx},
+    {{"drop-specks", "Drop specks", "px", 0, 200, 0, 1, 0, "Takes away stray blots up to this long."},
+     &Refine::dropSpecksPx},
+    {{"floor", "Floor", "%", 0, 100, 0, 1, 0, "Coverage up to this becomes none."}, &Refine::floorPct},
+    {{"ceiling", "Ceiling", "%", 0, 100, 100, 1, 0, "Coverage from this on becomes full."}, &Refine::ceilingPct},
+};
+
+double smoothSigma(const Refine& refine, const BlurPlan& plan) {
+    return refine.smoothPx / 2 / plan.area.scale();
+}
+
+// Pieces of `wanted(value)` no longer than `longestPx` of the plane become `value`. Those that reach the plane's border
+// may be longer than can be seen, and stay.
+template <class Wanted>
+void replacePieces(image::Plane<float>& plane, double longestPx, int neighbours, float value, Wanted wanted) {
+    const base::Size size = plane.size();
+    image::Plane<std::uint8_t> ones(size);
+    for (int y = 0; y < size.height; ++y)
+        std::transform(plane.row(y).begin(), plane.row(y).end(), ones.row(y).begin(), wanted);
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(ones, neighbours, labels);
+    const auto isSmall = [&](const kernel::Component& piece) {
+        const base::Rect& b = piece.bounds;
+        const bool whole = b.x0 > 0 && b.y0 > 0 && b.x1 < size.width && b.y1 < size.height;
+        return whole && std::max(b.width(), b.height()) <= longestPx;
+    };
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const std::int32_t label = labels.row(y)[static_cast<std::size_t>(x)];
+            if (label && isSmall(pieces[static_cast<std::size_t>(label - 1)]))
+                plane.row(y)[static_cast<std::size_t>(x)] = value;
+        }
+    }
+}
+
+float bilinear(const image::Plane<float>& plane, double x, double y) {
+    const base::Size size = plane.size();
+    const double cx = std::clamp(x, 0.0, size.width - 1.0), cy = std::clamp(y, 0.0, size.height - 1.0);
+    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
+    const auto x1 = static_cast<std::size_t>(std::min(x0 + 1, size.width - 1));
+    const int y1 = std::min(y0 + 1, size.height - 1);
+    const auto fx = static_cast<float>(cx - x0), fy = static_cast<float>(cy - y0);
+    const auto left = static_cast<std::size_t>(x0);
+    return (plane.row(y0)[left] * (1 - fx) + plane.row(y0)[x1] * fx) * (1 - fy) +
+           (plane.row(y1)[left] * (1 - fx) + plane.row(y1)[x1] * fx) * fy;
+}
+
+// Step 2. Distances far from the edge are held, so that a smoothed one depends on its surroundings alone.
+void moveEdge(image::Plane<float>& plane, double expand, double sigma) {
+    const kernel::DistanceField field = kernel::signedDistance(plane);
+    if (!field.hasContour) return;
+    const base::Size size = plane.size();
+    const auto far = static_cast<float>(std::abs(expand) + 3 * sigma + 3);
+    image::Plane<float> wanted(size);
+    for (int y = 0; y < size.height; ++y) {
+        std::transform(field.distance.row(y).begin(), field.distance.row(y).end(), wanted.row(y).begin(),
+                       [far](float d) { return std::clamp(d, -far, far); });
+    }
+    kernel::gaussianBlur(wanted, sigma);
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const auto c = static_cast<std::size_t>(x);
+            const float old = std::clamp(field.distance.row(y)[c], -far, far);
+            const float move = wanted.row(y)[c] - static_cast<float>(expand) - old;
+            out.row(y)[c] = bilinear(plane, x + double{field.towardsX.row(y)[c] * move},
+                                     y + double{field.towardsY.row(y)[c] * move});
+        }
+    }
+    plane = std::move(out);
+}
+
+void stretch(image::Plane<float>& plane, double floorPct, double ceilingPct) {
+    const auto low = static_cast<float>(floorPct / 100),
+               high = static_cast<float>(std::max(ceilingPct / 100, floorPct / 100 + 0.001));
+    for (int y = 0; y < plane.size().height; ++y) {
+        for (float& v : plane.row(y)) v = std::clamp((v - low) / (high - low), 0.0f, 1.0f);
+    }
+}
+
+}  // namespace
+
+std::span<const RefineParam> refineParams() {
+    return params;
+}
+
+bool isNeutral(const Refine& refine) {
+    return refine == Refine{};
+}
+
+BlurPlan planRefine(const Refine& refine, const Area& area) {
+    const double edge = refine.expandPx != 0 || refine.smoothPx > 0
+                            ? std::abs(refine.expandPx) + 1.5 * refine.smoothPx + 6 * area.scale()
+                            : 0;
+    const double pieces = std::max(refine.fillGapsPx, refine.dropSpecksPx);
+    const double margin = edge + (pieces > 0 ? pieces + 2 * area.scale() : 0);
+    return planBlur(area, refine.featherPx * kernel::sigmaPerEdgeDistance, margin);
+}
+
+CoveragePtr refined(const Refine& refine, image::Plane<float> plane, const BlurPlan& plan, const Area& area) {
+    const double scale = plan.area.scale();
+    if (refine.fillGapsPx > 0)
+        replacePieces(plane, refine.fillGapsPx / scale, 4, 1.0f, [](float v) { return v < 0.95f; });
+    if (refine.dropSpecksPx > 0)
+        replacePieces(plane, refine.dropSpecksPx / scale, 8, 0.0f, [](float v) { return v > 0.05f; });
+    if (refine.expandPx != 0 || refine.smoothPx > 0)
+        moveEdge(plane, refine.expandPx / scale, smoothSigma(refine, plan));
+    kernel::gaussianBlur(plane, plan.sigma);
+    if (refine.floorPct > 0 || refine.ceilingPct < 100) stretch(plane, refine.floorPct, refine.ceilingPct);
+    return readBack(plane, plan, area);
+}
+
+}  // namespace dimhem::mask

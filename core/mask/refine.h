@@ -1,0 +1,41 @@
+// Refining a whole mask: what is done to it after its parts are combined.
+//
+// Steps, in this order:
+//   1 fill gaps, drop specks  pieces of too little or of any coverage (below 95 %, above 5 %) whose bounding box is at
+//   most
+//                             so long become full or empty
+//   2 smooth, expand          the signed distance to the 50 % contour is smoothed (Gaussian of half the number) and
+//   shifted;
+//                             the mask is read from where its old distance equals the new one, so that its own softness
+//                             goes with its edge
+//   3 feather                 Gaussian; the number is the distance over which a hard edge goes from 90 % to 10 %
+//   4 floor, ceiling          coverage up to the floor becomes none, from the ceiling on full, linear between
+// Numbers are pixels of the photo (steps 1 to 3) or percent. The photo's border is no edge: masks go on beyond it.
+#pragma once
+
+#include <span>
+
+#include "core/base/param.h"
+#include "core/mask/blur_plan.h"
+
+namespace dimhem::mask {
+
+struct Refine {
+    double featherPx = 0, expandPx = 0, smoothPx = 0, fillGapsPx = 0, dropSpecksPx = 0, floorPct = 0, ceilingPct = 100;
+    friend bool operator==(const Refine&, const Refine&) = default;
+};
+
+struct RefineParam {
+    base::ParamSpec spec;
+    double Refine::*value;
+};
+std::span<const RefineParam> refineParams();
+
+bool isNeutral(const Refine& refine);
+
+// What must be rendered unrefined for the area, and the refined area from it. `unrefined` covers plan.area and is used
+// up.
+BlurPlan planRefine(const Refine& refine, const Area& area);
+CoveragePtr refined(const Refine& refine, image::Plane<float> unrefined, const BlurPlan& plan, const Area& area);
+
+}  // namespace dimhem::mask

@@ -1,0 +1,421 @@
+#include "ui/panel/part_settings.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "core/mask/borrowed_mask.h"
+#include "core/mask/brush.h"
+#include "core/mask/colour_range.h"
+#include "core/mask/linear_gradient.h"
+#include "core/mask/luminosity_range.h"
+#include "core/mask/matte.h"
+#include "core/mask/outline.h"
+#include "core/mask/radial_gradient.h"
+#include "core/task/matte_file.h"
+#include "core/task/probe.h"
+#include "ui/control/range_strip.h"
+#include "ui/control/segmented.h"
+#include "ui/panel/bound_slider.h"
+#include "ui/session/background.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+using Builder = SettingsBuilder;
+
+// The selected part's shape, as the kind it is built for; null where another has been selected meanwhile.
+template <class T>
+std::shared_ptr<const T> selected(const Session& session) {
+    return session.part() ? std::dynamic_pointer_cast<const T>(session.part()->shape) : nullptr;
+}
+
+document::DocumentPtr withShape(const Session& session, const document::Document& document,
+                                const mask::ShapePtr& shape) {
+    return document::withPart(document, session.selectedCorrection(), session.selectedPart(),
+                              [&](mask::Part& part) { part.shape = shape; });
+}
+
+void addLabelled(const Builder& b, const QString& text, QWidget* control) {
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 2, 0, 2);
+    auto* label = new QLabel(text, b.body);
+    label->setFixedWidth(88);
+    row->addWidget(label);
+    row->addWidget(control);
+    row->addStretch(1);
+    b.layout->addLayout(row);
+}
+
+void addHint(const Builder& b, const QString& text) {
+    auto* label = new QLabel(text, b.body);
+    label->setProperty("quiet", true);
+    label->setWordWrap(true);
+    b.layout->addSpacing(6);
+    b.layout->addWidget(label);
+}
+
+// A slider of one number of the shape's values: `values(shape)` gives a copy to change, `made` a shape of it.
+template <class T, class Values>
+void addSlider(const Builder& b, const base::ParamSpec& spec, double Values::*member,
+               const std::function<Values(const T&)>& values,
+               const std::function<mask::ShapePtr(const Values&)>& made) {
+    Session& session = b.session;
+    auto* slider = boundSlider(spec, words(spec.label).toLower() + QObject::tr(" of part"), session, b.body,
+                               [&session, member, values, made](const document::Document& document, double value) {
+                                   const auto shape = selected<T>(session);
+                                   if (!shape) return std::make_shared<const document::Document>(document);
+                                   Values changed = values(*shape);
+                                   changed.*member = value;
+                                   return withShape(session, document, made(changed));
+                               });
+    slider->setObjectName("part-" + words(spec.id));
+    b.onRefresh([slider, member, values, &session] {
+        if (const auto shape = selected<T>(session)) slider->setValue(values(*shape).*member);
+    });
+    b.layout->addWidget(slider);
+}
+
+void addBrush(const Builder& b) {
+    Session& session = b.session;
+    auto* mode = new Segmented(
+        QObject::tr("Brush"),
+        {{QObject::tr("paints"), QObject::tr("The brush adds to this part (R)")},
+         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (R; held: while held)")}},
+        b.body);
+    QObject::connect(mode, &Segmented::chosen, &session, [&session](int index) {
+        mask::BrushSettings brush = session.brush();
+        brush.removes = index == 1;
+        session.setBrush(brush);
+    });
+    addLabelled(b, QObject::tr("Brush"), mode);
+    for (const mask::BrushParam& param : mask::brushParams()) {
+        auto* slider = new ValueSlider(param.spec, b.body);
+        slider->setObjectName("brush-" + words(param.spec.id));
+        slider->setValue(session.brush().*param.value);
+        QObject::connect(slider, &ValueSlider::changed, &session, [&session, &param](double value) {
+            mask::BrushSettings brush = session.brush();
+            brush.*param.value = value;
+            session.setBrush(brush);
+        });
+        QObject::connect(&session, &Session::brushChanged, slider,
+                         [&session, slider, &param] { slider->setValue(session.brush().*param.value); });
+        b.layout->addWidget(slider);
+    }
+    static constexpr base::ParamSpec standIn = {"pen-stand-in",
+                                                "Pen stand-in",
+                                                "",
+                                                0,
+                                                1,
+                                                0,
+                                                1,
+                                                0,
+                                                "For a mouse: a slow hand presses hard, a fast one lightly.",
+                                                base::Scale::linear,
+                                                true};
+    auto* toggle = new ValueSwitch(standIn, b.body);
+    toggle->setObjectName("pen-stand-in");
+    QObject::connect(toggle, &ValueSwitch::changed, &session, &Session::setPenStandIn);
+    b.layout->addWidget(toggle);
+    const auto show = [&session, mode, toggle] {
+        mode->setCurrent(session.brush().removes ? 1 : 0);
+        toggle->setValue(session.penStandIn());
+    };
+    QObject::connect(&session, &Session::brushChanged, mode, show);
+    show();
+}
+
+void addLinearGradient(const Builder& b) {
+    Session& session = b.session;
+    auto* profile = new Segmented(QObject::tr("Profile"),
+                                  {{QObject::tr("smooth"), QObject::tr("Begins and ends gently: its ends do not show")},
+                                   {QObject::tr("linear"), QObject::tr("Fades evenly from full to none")}},
+                                  b.body);
+    b.onRefresh([profile, &session] {
+        if (const auto g = selected<mask::LinearGradient>(session))
+            profile->setCurrent(g->profile() == mask::GradientProfile::linear ? 1 : 0);
+    });
+    QObject::connect(profile, &Segmented::chosen, &session, [&session](int index) {
+        const auto g = selected<mask::LinearGradient>(session);
+        const auto chosen = index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth;
+        session.commit(withShape(session, *session.document(),
+                                 std::make_shared<mask::LinearGradient>(g->full(), g->none(), chosen)),
+                       QObject::tr("profile of gradient"));
+    });
+    addLabelled(b, QObject::tr("Profile"), profile);
+    addHint(
+        b,
+        QObject::tr(
+            "Drag on the photo to lay the gradient; drag its lines to widen, the spine to move, a line's end to turn. "
+            "Shift keeps to 15 degrees."));
+}
+
+void addRadialGradient(const Builder& b) {
+    addSlider<mask::RadialGradient, mask::Oval>(
+        b, mask::ovalFeatherSpec, &mask::Oval::featherPct, [](const mask::RadialGradient& g) { return g.oval(); },
+        [](const mask::Oval& oval) { return std::make_shared<mask::RadialGradient>(oval); });
+    addHint(b,
+            QObject::tr(
+                "Drag on the photo to lay the oval from its centre, with Alt from its corner; Shift keeps it round. "
+                "Drag the "
+                "knobs to stretch, the filled one to feather, the centre to move, the one outside to turn. It may lie "
+                "beside the photo. F turns it inside out."));
+}
+
+void addMeasured(const Builder& b, const std::function<mask::Seen()>& current,
+                 const std::function<void(mask::Seen)>& choose) {
+    auto* measured = new Segmented(
+        QObject::tr("Measured on"),
+        {{QObject::tr("photo"), QObject::tr("The untouched photo: other corrections do not move the mask")},
+         {QObject::tr("arriving"), QObject::tr("The picture as it arrives at this correction")}},
+        b.body);
+    b.onRefresh([measured, current] { measured->setCurrent(current() == mask::Seen::arriving ? 1 : 0); });
+    QObject::connect(measured, &Segmented::chosen, &b.session,
+                     [choose](int index) { choose(index == 1 ? mask::Seen::arriving : mask::Seen::photo); });
+    addLabelled(b, QObject::tr("Measured on"), measured);
+}
+
+// The tones of the whole picture a range is measured on, counted in the background.
+void countTones(RangeStrip* strip, Session& session, mask::Seen seen) {
+    render::Comparison comparison;
+    comparison.allOff = seen == mask::Seen::photo;
+    comparison.stopBefore = seen == mask::Seen::arriving ? session.selectedCorrection() : 0;
+    runInBackground(
+        strip,
+        [renderer = session.sharedRenderer(), document = session.document(), comparison] {
+            return task::toneHistogram(*renderer, render::Sequence(document, comparison));
+        },
+        [strip](const std::vector<double>& parts) { strip->setHistogram(QList<double>(parts.begin(), parts.end())); });
+}
+
+void addLuminosityRange(const Builder& b) {
+    Session& session = b.session;
+    using Values = mask::LuminosityRangeValues;
+    const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
+    const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
+    auto* strip = new RangeStrip(RangeStrip::Scale::tone, QObject::tr("Tones, L*"), b.body);
+    strip->setObjectName("tones");
+    QObject::connect(strip, &RangeStrip::changed, &session, [&session, made](const mask::Range& range) {
+        const auto shape = selected<mask::LuminosityRange>(session);
+        if (!shape) return;
+        Values v = shape->values();
+        v.tones = range;
+        session.setSliding(true);
+        session.preview(withShape(session, *session.document(), made(v)));
+    });
+    QObject::connect(strip, &RangeStrip::finished, &session, [&session] {
+        session.setSliding(false);
+        session.commitPreview(QObject::tr("tones of range"));
+    });
+    b.onRefresh([strip, &session] {
+        if (const auto shape = selected<mask::LuminosityRange>(session)) strip->setRange(shape->values().tones);
+    });
+    b.layout->addWidget(strip);
+    addSlider<mask::LuminosityRange, Values>(b, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
+    addMeasured(
+        b,
+        [&session] {
+            return selected<mask::LuminosityRange>(session) ? selected<mask::LuminosityRange>(session)->values().seen
+                                                            : mask::Seen::photo;
+        },
+        [&session, made, strip](mask::Seen seen) {
+            Values v = selected<mask::LuminosityRange>(session)->values();
+            v.seen = seen;
+            session.commit(withShape(session, *session.document(), made(v)),
+                           QObject::tr("what the range is measured on"));
+            countTones(strip, session, seen);
+        });
+    if (const auto shape = selected<mask::LuminosityRange>(session)) countTones(strip, session, shape->values().seen);
+    addHint(b, QObject::tr("Press on a tone in the photo and drag away from it to widen the range."));
+}
+
+void addColourRange(const Builder& b) {
+    Session& session = b.session;
+    using Values = mask::ColourRangeValues;
+    const auto values = [](const mask::ColourRange& r) { return r.values(); };
+    const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::ColourRange>(v); };
+    const auto change = [&session, made](const QString& step, const std::function<void(Values&)>& change) {
+        const auto shape = selected<mask::ColourRange>(session);
+        if (!shape) return;
+        Values v = shape->values();
+        change(v);
+        session.commit(withShape(session, *session.document(), made(v)), step);
+    };
+    const bool byHue = selected<mask::ColourRange>(session)->values().byHue;
+    auto* by = new Segmented(QObject::tr("Chosen by"),
+                             {{QObject::tr("picks"), QObject::tr("Colours like those picked on the photo")},
+                              {QObject::tr("hue"), QObject::tr("A band of hues")}},
+                             b.body);
+    by->setCurrent(byHue ? 1 : 0);
+    QObject::connect(by, &Segmented::chosen, &session, [change](int index) {
+        change(QObject::tr("how colours are chosen"), [index](Values& v) { v.byHue = index == 1; });
+    });
+    addLabelled(b, QObject::tr("Chosen by"), by);
+    if (byHue) {
+        auto* strip = new RangeStrip(RangeStrip::Scale::hue, QObject::tr("Hues"), b.body);
+        strip->setObjectName("hues");
+        QObject::connect(strip, &RangeStrip::changed, &session, [&session, made](const mask::Range& range) {
+            const auto shape = selected<mask::ColourRange>(session);
+            if (!shape) return;
+            Values v = shape->values();
+            v.hues = range;
+            session.setSliding(true);
+            session.preview(withShape(session, *session.document(), made(v)));
+        });
+        QObject::connect(strip, &RangeStrip::finished, &session, [&session] {
+            session.setSliding(false);
+            session.commitPreview(QObject::tr("hues of range"));
+        });
+        b.onRefresh([strip, &session] {
+            if (const auto shape = selected<mask::ColourRange>(session)) strip->setRange(shape->values().hues);
+        });
+        b.layout->addWidget(strip);
+    }
+    for (const mask::ColourRangeParam& param : mask::colourRangeParams()) {
+        const bool ofHue = param.value == &Values::minChromaPct;
+        const bool ofPicks = param.value == &Values::tolerance || param.value == &Values::softness;
+        if ((byHue && ofPicks) || (!byHue && ofHue)) continue;
+        addSlider<mask::ColourRange, Values>(b, param.spec, param.value, values, made);
+    }
+    static constexpr base::ParamSpec together = {
+        "connected",         "Connected", "", 0, 1, 0, 1, 0, "Only what hangs together with the places picked.",
+        base::Scale::linear, true};
+    auto* connected = new ValueSwitch(together, b.body);
+    connected->setObjectName("connected");
+    QObject::connect(connected, &ValueSwitch::changed, &session,
+                     [change](bool on) { change(QObject::tr("connected"), [on](Values& v) { v.connected = on; }); });
+    b.onRefresh([connected, &session] {
+        if (const auto shape = selected<mask::ColourRange>(session)) connected->setValue(shape->values().connected);
+    });
+    b.layout->addWidget(connected);
+    addMeasured(
+        b,
+        [&session] {
+            return selected<mask::ColourRange>(session) ? selected<mask::ColourRange>(session)->values().seen
+                                                        : mask::Seen::photo;
+        },
+        [change](mask::Seen seen) {
+            change(QObject::tr("what the range is measured on"), [seen](Values& v) { v.seen = seen; });
+        });
+    addHint(b, byHue ? QObject::tr("Click on the photo to set the band about the hue there.")
+                     : QObject::tr("Click on the photo to add a colour, drag to average an area; Ctrl+click takes the "
+                                   "nearest pick away."));
+}
+
+void addOutline(const Builder& b) {
+    struct Values {
+        std::vector<base::Point> points;
+        double featherPx;
+    };
+    addSlider<mask::Outline, Values>(
+        b, mask::outlineFeatherSpec, &Values::featherPx,
+        [](const mask::Outline& o) {
+            return Values{o.points(), o.featherPx()};
+        },
+        [](const Values& v) { return std::make_shared<mask::Outline>(v.points, v.featherPx); });
+    addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
+                           "or a click on the "
+                           "first point. Points can be dragged afterwards."));
+}
+
+void addMatte(const Builder& b) {
+    Session& session = b.session;
+    const auto shape = selected<mask::Matte>(session);
+    const bool hasAlpha = session.renderer().photo().photo().samples.hasAlpha();
+    addHint(b, shape->isAlpha() ? (hasAlpha ? QObject::tr("The photo's own alpha.")
+                                            : QObject::tr("This photo has no alpha of its own: choose a picture."))
+                                : QObject::tr("From %1, scaled to the photo.")
+                                      .arg(QFileInfo(QString::fromStdString(shape->file())).fileName()));
+    auto* choose = new QPushButton(QObject::tr("Choose a picture…"), b.body);
+    choose->setAccessibleName(choose->text());
+    choose->setToolTip(QObject::tr("A grey picture of 8 or 16 bits: white is full, black is none"));
+    choose->setObjectName("choose-matte");
+    QObject::connect(choose, &QAbstractButton::clicked, &session, [&session, body = b.body] {
+        auto* chooser = new QFileDialog(body->window(), QObject::tr("Choose a matte"), {},
+                                        QObject::tr("Pictures (*.png *.tif *.tiff *.jpg *.webp);;All files (*)"));
+        chooser->setFileMode(QFileDialog::ExistingFile);
+        chooser->setAttribute(Qt::WA_DeleteOnClose);
+        QObject::connect(chooser, &QFileDialog::fileSelected, &session, [&session](const QString& path) {
+            auto matte = task::readMatte(path.toStdString());
+            if (!matte) {
+                session.say(QString::fromStdString(matte.error().message));
+                return;
+            }
+            session.commit(withShape(session, *session.document(), *matte), QObject::tr("choose matte"));
+        });
+        chooser->open();
+    });
+    b.layout->addSpacing(6);
+    b.layout->addWidget(choose, 0, Qt::AlignLeft);
+}
+
+void addBorrowed(const Builder& b) {
+    Session& session = b.session;
+    auto* from = new QComboBox(b.body);
+    from->setObjectName("borrow-from");
+    from->setAccessibleName(QObject::tr("Borrow from"));
+    from->setToolTip(QObject::tr("The correction whose mask is borrowed, live"));
+    from->addItem(QObject::tr("choose…"), 0);
+    for (const auto& correction : session.document()->corrections) {
+        if (correction->id != session.selectedCorrection())
+            from->addItem(QString::fromStdString(correction->name), QVariant::fromValue(correction->id));
+    }
+    const auto show = [from, &session] {
+        if (const auto shape = selected<mask::BorrowedMask>(session))
+            from->setCurrentIndex(std::max(0, from->findData(QVariant::fromValue(shape->from()))));
+    };
+    b.onRefresh(show);
+    QObject::connect(from, &QComboBox::activated, &session, [from, show, &session](int index) {
+        const auto lender = from->itemData(index).toLongLong();
+        if (lender && !document::canBorrow(*session.document(), session.selectedCorrection(), lender)) {
+            session.say(QObject::tr("%1 already borrows this correction's mask: the two would wait for each other.")
+                            .arg(from->itemText(index)));
+            show();
+            return;
+        }
+        session.commit(withShape(session, *session.document(), std::make_shared<mask::BorrowedMask>(lender)),
+                       QObject::tr("borrow mask"));
+    });
+    addLabelled(b, QObject::tr("From"), from);
+    addHint(b, QObject::tr("What changes in that mask changes here. F takes it inside out."));
+}
+
+}  // namespace
+
+QString settingsVariant(const document::Document& document, const mask::Part& part) {
+    if (const auto* colours = dynamic_cast<const mask::ColourRange*>(part.shape.get()))
+        return colours->values().byHue ? "hue" : "picks";
+    if (const auto* matte = dynamic_cast<const mask::Matte*>(part.shape.get()))
+        return QString::fromStdString(matte->file());
+    if (!dynamic_cast<const mask::BorrowedMask*>(part.shape.get())) return {};
+    QString lenders;
+    for (const auto& correction : document.corrections) lenders += QString::fromStdString(correction->name) + "\n";
+    return lenders;
+}
+
+void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
+    struct Entry {
+        const mask::ShapeKind* kind;
+        void (*add)(const SettingsBuilder&);
+    };
+    static constexpr Entry entries[] = {
+        {&mask::Brush::kindInfo, addBrush},
+        {&mask::LinearGradient::kindInfo, addLinearGradient},
+        {&mask::RadialGradient::kindInfo, addRadialGradient},
+        {&mask::ColourRange::kindInfo, addColourRange},
+        {&mask::LuminosityRange::kindInfo, addLuminosityRange},
+        {&mask::Outline::kindInfo, addOutline},
+        {&mask::Matte::kindInfo, addMatte},
+        {&mask::BorrowedMask::kindInfo, addBorrowed},
+    };
+    for (const Entry& entry : entries) {
+        if (entry.kind == &part.shape->kind()) entry.add(builder);
+    }
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,26 @@
+// The settings of the selected part, by its kind.
+#pragma once
+
+#include <functional>
+
+#include "ui/session/session.h"
+
+class QVBoxLayout;
+class QWidget;
+
+namespace dimhem::ui {
+
+// Where the controls go, and how they are kept up to date: each refresher is called after every change of the document.
+struct SettingsBuilder {
+    Session& session;
+    QVBoxLayout* layout;
+    QWidget* body;
+    std::function<void(std::function<void()>)> onRefresh;
+};
+
+// What, beside its kind, decides which controls a part has.
+QString settingsVariant(const document::Document& document, const mask::Part& part);
+
+void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part);
+
+}  // namespace dimhem::ui
