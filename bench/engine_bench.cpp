@@ -208,6 +208,91 @@ void brushDab(benchmark::State& state) {
     }
 }
 
+// A scribble of short strokes all over the photo.
+std::vector<mask::StrokePtr> manyStrokes(int count) {
+    std::mt19937 random(7);
+    std::vector<mask::StrokePtr> strokes;
+    mask::BrushSettings brush;
+    brush.sizePx = 300;
+    brush.strengthPct = 4;
+    for (int i = 0; i < count; ++i) {
+        const double x = random() % 6000, y = random() % 4000;
+        const mask::StrokePoint points[] = {{{x, y}, 1}, {{x + 400, y + 150}, 1}, {{x + 300, y + 500}, 1}};
+        strokes.push_back(mask::Stroke::through(brush, points));
+    }
+    return strokes;
+}
+
+document::DocumentPtr paintedDocument(std::vector<mask::StrokePtr> strokes) {
+    const auto added = document::withNewCorrection(*std::make_shared<document::Document>(), 0);
+    const auto part = document::withNewPart(*added.document, added.id, std::make_shared<mask::Brush>(std::move(strokes)), mask::Combine::add);
+    const auto use = document::withNewAdjustment(*part.document, added.id, adjust::light);
+    return document::withAdjustment(*use.document, added.id, use.id, [](document::AdjustmentUse& u) { u.values[0] = 0.5; });
+}
+
+// One more point of a stroke where so many strokes lie already, at fit: what came before is not worked out again.
+void dabOverStrokes(benchmark::State& state) {
+    std::vector<mask::StrokePtr> strokes = manyStrokes(static_cast<int>(state.range(0)));
+    mask::BrushSettings brush;
+    brush.sizePx = 300;
+    mask::StrokePtr stroke = std::make_shared<const mask::Stroke>(brush, mask::StrokePoint{{2700, 2000}, 1});
+    strokes.push_back(stroke);
+    document::DocumentPtr document = paintedDocument(strokes);
+    const document::Id correction = document->corrections[0]->id;
+    const mask::PartId part = document->corrections[0]->mask.parts[0]->id;
+    const render::Renderer renderer(photoSource(), std::make_shared<render::TileCache>());
+    renderView(renderer, viewOf(document, true, correction));
+    Rounds round(state);
+    double angle = 0;
+    for (auto _ : state) {
+        angle += 0.05;
+        round([&] {
+            stroke = stroke->extended({{3000 + 300 * std::sin(angle), 2000 + 250 * std::cos(1.3 * angle)}, 1});
+            document = document::withPart(*document, correction, part, [&](mask::Part& p) {
+                p.shape = std::static_pointer_cast<const mask::Brush>(p.shape)->withLast(stroke);
+            });
+            renderView(renderer, viewOf(document, true, correction));
+        });
+    }
+}
+
+// The first picture at fit of a document with so many strokes, nothing known before.
+void firstFrameOfStrokes(benchmark::State& state) {
+    const document::DocumentPtr document = paintedDocument(manyStrokes(static_cast<int>(state.range(0))));
+    photoSource();
+    Rounds round(state);
+    for (auto _ : state) {
+        round([&] {
+            const render::Renderer renderer(photoSource(), std::make_shared<render::TileCache>());
+            renderView(renderer, viewOf(document, true, document->corrections[0]->id));
+        });
+    }
+}
+
+// A dab of the largest brush, 4000 px wide, at fit.
+void largestDab(benchmark::State& state) {
+    mask::BrushSettings brush;
+    brush.sizePx = 4000;
+    mask::StrokePtr stroke = std::make_shared<const mask::Stroke>(brush, mask::StrokePoint{{2700, 2000}, 1});
+    document::DocumentPtr document = paintedDocument({stroke});
+    const document::Id correction = document->corrections[0]->id;
+    const mask::PartId part = document->corrections[0]->mask.parts[0]->id;
+    const render::Renderer renderer(photoSource(), std::make_shared<render::TileCache>());
+    renderView(renderer, viewOf(document, true, correction));
+    Rounds round(state);
+    double x = 2700;
+    for (auto _ : state) {
+        x += 15;
+        round([&] {
+            stroke = stroke->extended({{x, 2000}, 1});
+            document = document::withPart(*document, correction, part, [&](mask::Part& p) {
+                p.shape = std::static_pointer_cast<const mask::Brush>(p.shape)->withLast(stroke);
+            });
+            renderView(renderer, viewOf(document, true, correction));
+        });
+    }
+}
+
 // A step of the exposure of the bottom or top one of eight corrections that cover everything, at fit.
 void sliderMove(benchmark::State& state) {
     document::DocumentPtr document = eightCorrections(1);
@@ -291,6 +376,17 @@ BENCHMARK(openFirstPixels)->UseManualTime()->Iterations(8)->Unit(benchmark::kMil
 BENCHMARK(openAllPixels)->UseManualTime()->Iterations(8)->Unit(benchmark::kMillisecond);
 BENCHMARK(openLevels)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
 BENCHMARK(brushDab)->ArgName("fit")->Arg(1)->Arg(0)->UseManualTime()->Iterations(120)->Unit(benchmark::kMillisecond);
+BENCHMARK(dabOverStrokes)
+    ->ArgName("strokes")
+    ->Arg(1)
+    ->Arg(10)
+    ->Arg(100)
+    ->Arg(1000)
+    ->UseManualTime()
+    ->Iterations(100)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK(firstFrameOfStrokes)->ArgName("strokes")->Arg(1)->Arg(1000)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
+BENCHMARK(largestDab)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillisecond);
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
 BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(
     benchmark::kMillisecond);

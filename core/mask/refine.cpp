@@ -63,6 +63,20 @@ float bilinear(const image::Plane<float>& plane, double x, double y) {
            (plane.row(y1)[left] * (1 - fx) + plane.row(y1)[x1] * fx) * fy;
 }
 
+// The highest or lowest value within two pixels of a place.
+float extremeNear(const image::Plane<float>& plane, double x, double y, bool highest) {
+    const base::Size size = plane.size();
+    const int cx = static_cast<int>(std::lround(x)), cy = static_cast<int>(std::lround(y));
+    float extreme = highest ? 0.0f : 1.0f;
+    for (int j = std::max(0, cy - 2); j <= std::min(size.height - 1, cy + 2); ++j) {
+        for (int i = std::max(0, cx - 2); i <= std::min(size.width - 1, cx + 2); ++i) {
+            const float v = plane.row(j)[static_cast<std::size_t>(i)];
+            extreme = highest ? std::max(extreme, v) : std::min(extreme, v);
+        }
+    }
+    return extreme;
+}
+
 // Step 2. Distances far from the edge are held, so that a smoothed one depends on its surroundings alone.
 void moveEdge(image::Plane<float>& plane, double expand, double sigma) {
     const kernel::DistanceField field = kernel::signedDistance(plane);
@@ -79,10 +93,17 @@ void moveEdge(image::Plane<float>& plane, double expand, double sigma) {
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const auto c = static_cast<std::size_t>(x);
-            const float old = std::clamp(field.distance.row(y)[c], -far, far);
-            const float move = wanted.row(y)[c] - static_cast<float>(expand) - old;
-            out.row(y)[c] = bilinear(plane, x + double{field.towardsX.row(y)[c] * move},
-                                     y + double{field.towardsY.row(y)[c] * move});
+            const float here = field.distance.row(y)[c];
+            const float target = here + wanted.row(y)[c] - std::clamp(here, -far, far) - static_cast<float>(expand);
+            const float nx = field.towardsX.row(y)[c], ny = field.towardsY.row(y)[c], move = target - here;
+            float value = bilinear(plane, x + double{nx * move}, y + double{ny * move});
+            // At corners that way runs out of the mask again on the other side. Well past the new edge, the fullest (or, where
+            // it moves inward, the emptiest) place beside the old one is a bound.
+            constexpr float wellPast = 1.5f;
+            const double edgeX = x - double{nx * here}, edgeY = y - double{ny * here};
+            if (expand > 0 && here > 0 && target < -wellPast) value = std::max(value, extremeNear(plane, edgeX, edgeY, true));
+            if (expand < 0 && here < 0 && target > wellPast) value = std::min(value, extremeNear(plane, edgeX, edgeY, false));
+            out.row(y)[c] = value;
         }
     }
     plane = std::move(out);

@@ -246,6 +246,10 @@ void Canvas::pressAt(const PointerEvent& event) {
     }
     Tool* current = tool();
     if (!current) {
+        if (session_.part()) {
+            session_.say(tr("This part has nothing to drag on the photo; select or add another to work there."));
+            return;
+        }
         session_.say(session_.correction()
                          ? tr("This correction has no part to work with yet: add a brush or a gradient on the left.")
                          : tr("There is no correction to paint in yet: make one with New, below."));

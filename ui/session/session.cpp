@@ -5,6 +5,8 @@
 
 #include "core/adjust/light.h"
 #include "core/document/edits.h"
+#include "core/mask/colour_range.h"
+#include "core/mask/luminosity_range.h"
 #include "core/task/probe.h"
 
 namespace dimhem::ui {
@@ -185,9 +187,12 @@ void Session::addPart(const mask::ShapeKind& kind) {
         addCorrection(std::move(mask), tr("new correction"));
         return;
     }
-    const bool everywhere = correction()->mask.startsEverywhere && correction()->mask.parts.empty();
-    const Added added =
-        withNewPart(*document(), correction_, shape, everywhere ? mask::Combine::subtract : mask::Combine::add);
+    const bool isFirst = correction()->mask.parts.empty();
+    const bool everywhere = correction()->mask.startsEverywhere && isFirst;
+    // A range narrows what is there already; the other parts add to it.
+    const bool narrows = !isFirst && (&kind == &mask::ColourRange::kindInfo || &kind == &mask::LuminosityRange::kindInfo);
+    const mask::Combine usual = everywhere ? mask::Combine::subtract : narrows ? mask::Combine::overlap : mask::Combine::add;
+    const Added added = withNewPart(*document(), correction_, shape, usual);
     part_ = added.id;
     commit(added.document, step);
     Q_EMIT selectionChanged();

@@ -47,6 +47,22 @@ TEST(BrushMask, NStrokesOfStrengthSGiveOneMinusOneMinusSToTheN) {
     }
 }
 
+TEST(BrushMask, AHundredWeakStrokesBuildUpWithoutSteps) {
+    // 3 to 4 % with a soft brush: along the rim every level of the fall must still be there, none of them doubled.
+    std::vector<StrokePtr> strokes(100, stroke({{{100, 75}, 1}}, brushOf(140, 100, 3)));
+    const auto coverage = render(Brush(strokes));
+    int previous = at(*coverage, 100, 75);
+    for (int x = 100; x < 172; ++x) {
+        const int here = at(*coverage, x, 75);
+        const double d = std::hypot(x + 0.5 - 100, 0.5) / 70, t = std::min(d, 1.0);
+        const double expected = 1 - std::pow(1 - 0.03 * (1 - t * t * (3 - 2 * t)), 100);
+        EXPECT_NEAR(here / 65535.0, expected, 0.002) << x;
+        EXPECT_LE(here, previous) << x;
+        EXPECT_LT(previous - here, 0.035 * 65535) << "a step at " << x;
+        previous = here;
+    }
+}
+
 TEST(BrushMask, AStrokeNeverLaysMoreThanItsStrengthHoweverItCrosses) {
     std::vector<StrokePoint> scribble;
     for (int i = 0; i < 40; ++i) scribble.push_back({{80.0 + 40 * (i % 2), 75}, 1});

@@ -1,6 +1,7 @@
 #include "core/mask/refine.h"
 
 #include <gtest/gtest.h>
+#include <opencv2/imgproc.hpp>
 
 #include <cmath>
 #include <numbers>
@@ -66,6 +67,62 @@ TEST(SignedDistance, MatchesASlowSearch) {
             }
             EXPECT_NEAR(field.distance.row(y)[static_cast<std::size_t>(x)], (in ? -1 : 1) * (nearest - 0.5), 1e-4)
                 << x << " " << y;
+        }
+    }
+}
+
+// OpenCV's exact distance transform, over a shape with corners, holes and thin places.
+TEST(SignedDistance, MatchesOpenCv) {
+    const int width = 240, height = 180;
+    image::Plane<float> mask({width, height});
+    cv::Mat inside(height, width, CV_8U), outside(height, width, CV_8U);
+    for (int y = 0; y < height; ++y) {
+        for (int x = 0; x < width; ++x) {
+            const bool in = (std::hypot(x - 80.0, y - 90.0) < 55 && std::hypot(x - 90.0, y - 80.0) > 12) || (x > 150 && x < 220 && y > 40 && y < 44) || (x + y > 330);
+            mask.row(y)[static_cast<std::size_t>(x)] = in ? 1.0f : 0.0f;
+            inside.at<uchar>(y, x) = in ? 255 : 0;
+            outside.at<uchar>(y, x) = in ? 0 : 255;
+        }
+    }
+    cv::Mat toOutside, toInside;
+    cv::distanceTransform(inside, toOutside, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    cv::distanceTransform(outside, toInside, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    const auto field = kernel::signedDistance(mask);
+    double worst = 0;
+    for (int y = 0; y < height; ++y) {
+        for (int x = 0; x < width; ++x) {
+            const bool in = mask.row(y)[static_cast<std::size_t>(x)] > 0.5f;
+            const double expected = in ? 0.5 - toOutside.at<float>(y, x) : toInside.at<float>(y, x) - 0.5;
+            worst = std::max(worst, std::abs(field.distance.row(y)[static_cast<std::size_t>(x)] - expected));
+        }
+    }
+    std::printf("worst difference to OpenCV: %.5f px\n", worst);
+    EXPECT_LT(worst, 1e-3);
+}
+
+// An expanded hard mask is what lies within that distance of it.
+TEST(Refine, ExpandAgreesWithOpenCvsDistances) {
+    Mask mask;
+    mask.parts = {part(std::make_shared<Outline>(std::vector<base::Point>{{60, 60}, {180, 80}, {150, 190}, {90, 150}}, 0))};
+    const auto plain = render(mask);
+    cv::Mat outside(256, 256, CV_8U), distance;
+    for (int y = 0; y < 256; ++y) {
+        for (int x = 0; x < 256; ++x) outside.at<uchar>(y, x) = at(*plain, x, y) > 32767 ? 0 : 255;
+    }
+    cv::distanceTransform(outside, distance, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    for (const double by : {6.0, 17.5}) {
+        mask.refine.expandPx = by;
+        const auto grown = render(mask);
+        for (int y = 0; y < 256; ++y) {
+            for (int x = 0; x < 256; ++x) {
+                const double d = distance.at<float>(y, x) - 0.5;
+                if (d < by - 2) {  // at a corner, partly covered pixels reach a little further in
+                    ASSERT_GT(at(*grown, x, y), 64000) << by << " at " << x << " " << y;
+                }
+                if (d > by + 1.3) {
+                    ASSERT_LT(at(*grown, x, y), 1500) << by << " at " << x << " " << y;
+                }
+            }
         }
     }
 }
