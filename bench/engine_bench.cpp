@@ -225,9 +225,11 @@ std::vector<mask::StrokePtr> manyStrokes(int count) {
 
 document::DocumentPtr paintedDocument(std::vector<mask::StrokePtr> strokes) {
     const auto added = document::withNewCorrection(*std::make_shared<document::Document>(), 0);
-    const auto part = document::withNewPart(*added.document, added.id, std::make_shared<mask::Brush>(std::move(strokes)), mask::Combine::add);
+    const auto part = document::withNewPart(*added.document, added.id,
+                                            std::make_shared<mask::Brush>(std::move(strokes)), mask::Combine::add);
     const auto use = document::withNewAdjustment(*part.document, added.id, adjust::light);
-    return document::withAdjustment(*use.document, added.id, use.id, [](document::AdjustmentUse& u) { u.values[0] = 0.5; });
+    return document::withAdjustment(*use.document, added.id, use.id,
+                                    [](document::AdjustmentUse& u) { u.values[0] = 0.5; });
 }
 
 // One more point of a stroke where so many strokes lie already, at fit: what came before is not worked out again.
@@ -385,7 +387,13 @@ BENCHMARK(dabOverStrokes)
     ->UseManualTime()
     ->Iterations(100)
     ->Unit(benchmark::kMillisecond);
-BENCHMARK(firstFrameOfStrokes)->ArgName("strokes")->Arg(1)->Arg(1000)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
+BENCHMARK(firstFrameOfStrokes)
+    ->ArgName("strokes")
+    ->Arg(1)
+    ->Arg(1000)
+    ->UseManualTime()
+    ->Iterations(5)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(largestDab)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillisecond);
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
 BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(

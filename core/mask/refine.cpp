@@ -97,12 +97,14 @@ void moveEdge(image::Plane<float>& plane, double expand, double sigma) {
             const float target = here + wanted.row(y)[c] - std::clamp(here, -far, far) - static_cast<float>(expand);
             const float nx = field.towardsX.row(y)[c], ny = field.towardsY.row(y)[c], move = target - here;
             float value = bilinear(plane, x + double{nx * move}, y + double{ny * move});
-            // At corners that way runs out of the mask again on the other side. Well past the new edge, the fullest (or, where
-            // it moves inward, the emptiest) place beside the old one is a bound.
+            // At corners that way runs out of the mask again on the other side. Well past the new edge, the fullest
+            // (or, where it moves inward, the emptiest) place beside the old one is a bound.
             constexpr float wellPast = 1.5f;
             const double edgeX = x - double{nx * here}, edgeY = y - double{ny * here};
-            if (expand > 0 && here > 0 && target < -wellPast) value = std::max(value, extremeNear(plane, edgeX, edgeY, true));
-            if (expand < 0 && here < 0 && target > wellPast) value = std::min(value, extremeNear(plane, edgeX, edgeY, false));
+            if (expand > 0) value = std::max(value, plane.row(y)[c]);
+            if (expand < 0) value = std::min(value, plane.row(y)[c]);
+            if (expand > 0 && target < -wellPast) value = std::max(value, extremeNear(plane, edgeX, edgeY, true));
+            if (expand < 0 && target > wellPast) value = std::min(value, extremeNear(plane, edgeX, edgeY, false));
             out.row(y)[c] = value;
         }
     }

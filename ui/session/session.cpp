@@ -190,8 +190,11 @@ void Session::addPart(const mask::ShapeKind& kind) {
     const bool isFirst = correction()->mask.parts.empty();
     const bool everywhere = correction()->mask.startsEverywhere && isFirst;
     // A range narrows what is there already; the other parts add to it.
-    const bool narrows = !isFirst && (&kind == &mask::ColourRange::kindInfo || &kind == &mask::LuminosityRange::kindInfo);
-    const mask::Combine usual = everywhere ? mask::Combine::subtract : narrows ? mask::Combine::overlap : mask::Combine::add;
+    const bool narrows =
+        !isFirst && (&kind == &mask::ColourRange::kindInfo || &kind == &mask::LuminosityRange::kindInfo);
+    const mask::Combine usual = everywhere ? mask::Combine::subtract
+                                : narrows  ? mask::Combine::overlap
+                                           : mask::Combine::add;
     const Added added = withNewPart(*document(), correction_, shape, usual);
     part_ = added.id;
     commit(added.document, step);

@@ -78,7 +78,8 @@ TEST(SignedDistance, MatchesOpenCv) {
     cv::Mat inside(height, width, CV_8U), outside(height, width, CV_8U);
     for (int y = 0; y < height; ++y) {
         for (int x = 0; x < width; ++x) {
-            const bool in = (std::hypot(x - 80.0, y - 90.0) < 55 && std::hypot(x - 90.0, y - 80.0) > 12) || (x > 150 && x < 220 && y > 40 && y < 44) || (x + y > 330);
+            const bool in = (std::hypot(x - 80.0, y - 90.0) < 55 && std::hypot(x - 90.0, y - 80.0) > 12) ||
+                            (x > 150 && x < 220 && y > 40 && y < 44) || (x + y > 330);
             mask.row(y)[static_cast<std::size_t>(x)] = in ? 1.0f : 0.0f;
             inside.at<uchar>(y, x) = in ? 255 : 0;
             outside.at<uchar>(y, x) = in ? 0 : 255;
@@ -103,7 +104,8 @@ TEST(SignedDistance, MatchesOpenCv) {
 // An expanded hard mask is what lies within that distance of it.
 TEST(Refine, ExpandAgreesWithOpenCvsDistances) {
     Mask mask;
-    mask.parts = {part(std::make_shared<Outline>(std::vector<base::Point>{{60, 60}, {180, 80}, {150, 190}, {90, 150}}, 0))};
+    mask.parts = {
+        part(std::make_shared<Outline>(std::vector<base::Point>{{60, 60}, {180, 80}, {150, 190}, {90, 150}}, 0))};
     const auto plain = render(mask);
     cv::Mat outside(256, 256, CV_8U), distance;
     for (int y = 0; y < 256; ++y) {
