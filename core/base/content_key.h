@@ -23,6 +23,9 @@ ContentKey keyOfBytes(const void* data, std::size_t size);
 // Builds a key from parts, in order: KeyBuilder().add(below).add(strength).key().
 class KeyBuilder {
 public:
+    KeyBuilder() = default;
+    explicit KeyBuilder(const ContentKey& soFar) : state_(soFar) {}  // goes on from a key that was built
+
     template <class T>
     requires std::is_arithmetic_v<T> || std::is_enum_v<T> KeyBuilder& add(T value) {
         return addBytes(&value, sizeof value);

@@ -151,13 +151,16 @@ Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
 std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.push_back(std::move(stroke));
-    return std::make_shared<Brush>(std::move(strokes));
+    base::ContentKey key = earlierKey_;
+    if (!strokes_.empty())
+        key = base::KeyBuilder(key).add(strokes_.back()->chain(strokes_.back()->dabs().size())).key();
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key));
 }
 
 std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.back() = std::move(stroke);
-    return std::make_shared<Brush>(std::move(strokes));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), earlierKey_));
 }
 
 std::span<const StrokePtr> Brush::earlier() const {

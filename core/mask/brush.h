@@ -27,12 +27,14 @@ public:
     void toJson(nlohmann::json& json) const override;
 
 private:
+    Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey)
+        : strokes_(std::move(strokes)), earlierKey_(earlierKey) {}
     std::span<const StrokePtr> earlier() const;  // all but the last
     base::ContentKey earlierKeyOn(const Area& area, CoverageStore& store) const;
     CoveragePtr earlierCoverage(const Area& area, CoverageStore& store) const;
 
     std::vector<StrokePtr> strokes_;
-    base::ContentKey earlierKey_;
+    base::ContentKey earlierKey_;  // of the strokes before the last
 };
 
 }  // namespace dimhem::mask

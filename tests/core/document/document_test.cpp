@@ -203,4 +203,45 @@ TEST(Document, OnlyWhatCanChangeAPixelIsActive) {
     EXPECT_FALSE(isActive(off));
 }
 
+TEST(JsonFormat, KeepsRefineAndIds) {
+    const auto document =
+        fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"}, "corrections": [
+        {"id": 40, "mask": {"refine": {"feather": 12.5, "expand": -3, "floor": 10}}}, {"name": "Second"}]})");
+    ASSERT_TRUE(document) << document.error().message;
+    EXPECT_EQ((*document)->corrections[0]->id, 40);
+    EXPECT_GT((*document)->corrections[1]->id, 40) << "those given out come after those given";
+    EXPECT_EQ((*document)->corrections[0]->mask.refine, (mask::Refine{12.5, -3, 0, 0, 0, 10, 100}));
+    const std::string text = toJsonText(**document);
+    EXPECT_EQ(toJsonText(**fromJsonText(text)), text);
+}
+
+TEST(JsonFormat, WrongIdsAndRefineAreRefused) {
+    for (const char* corrections :
+         {R"([{"id": 0}])", R"([{"id": 1.5}])", R"([{"id": 3}, {"id": 3}])", R"([{"id": "a"}])",
+          R"([{"mask": {"refine": 4}}])", R"([{"mask": {"refine": {"feather": -1}}}])",
+          R"([{"mask": {"refine": {"ceiling": 101}}}])",
+          R"([{"id": 1, "mask": {"parts": [{"kind": "borrowed", "from": 1}]}}])"}) {
+        const auto result =
+            fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a"}, "corrections": )" +
+                         std::string(corrections) + "}");
+        ASSERT_FALSE(result) << corrections;
+        EXPECT_EQ(result.error().code, base::ErrorCode::invalidValue) << corrections;
+    }
+}
+
+TEST(DocumentEdits, PartsAndMasksAreCopiedWithIdsOfTheirOwn) {
+    const DocumentPtr document = someDocument();
+    const Id first = document->corrections[0]->id, second = document->corrections[1]->id;
+    const mask::PartId part = document->corrections[0]->mask.parts[1]->id;
+    const Added copied = withCopyOfPart(*document, first, part, second);
+    ASSERT_EQ(copied.document->corrections[1]->mask.parts.size(), 1u);
+    EXPECT_EQ(copied.document->corrections[1]->mask.parts[0]->id, copied.id);
+    EXPECT_EQ(copied.document->corrections[1]->mask.parts[0]->shape, document->corrections[0]->mask.parts[1]->shape)
+        << "shared";
+    const DocumentPtr masked = withCopyOfMask(*document, first, second);
+    ASSERT_EQ(masked->corrections[1]->mask.parts.size(), 2u);
+    EXPECT_NE(masked->corrections[1]->mask.parts[0]->id, masked->corrections[0]->mask.parts[0]->id);
+    EXPECT_EQ(withCopyOfPart(*document, first, 999, second).id, 0);
+}
+
 }  // namespace dimhem::document

@@ -168,6 +168,19 @@ TEST(BrushMask, KeyChangesOnlyWhereTheStrokeTouches) {
     EXPECT_NE(before.keyOn(near, store), after->keyOn(near, store));
 }
 
+TEST(BrushMask, AddingStrokesOneByOneIsTheSameAsAllAtOnce) {
+    std::vector<StrokePtr> strokes;
+    auto grown = std::make_shared<const Brush>();
+    PlainStore store;
+    for (int i = 0; i < 6; ++i) {
+        strokes.push_back(
+            stroke({{{30.0 + 25 * i, 40.0 + 10 * i}, 1}, {{60.0 + 20 * i, 100}, 1}}, brushOf(40, 60, 30)));
+        grown = grown->withStroke(stroke({{{1, 1}, 1}}))->withLast(strokes.back());
+        EXPECT_EQ(grown->keyOn(whole, store), Brush(strokes).keyOn(whole, store));
+        EXPECT_TRUE(same(*grown->render(whole, store), *render(Brush(strokes)), whole.rect.size()));
+    }
+}
+
 TEST(BrushMask, UntouchedAreasAreEmptyWithoutMemory) {
     const Brush brush({stroke({{{30, 30}, 1}}, brushOf(20, 0, 100))});
     EXPECT_TRUE(render(brush, {{100, 100, 164, 164}, 0})->isEmpty());

@@ -1,0 +1,111 @@
+// Controls on their own.
+#include <gtest/gtest.h>
+
+#include <QSignalSpy>
+#include <QTest>
+
+#include "core/mask/brush.h"
+#include "tests/ui/photos.h"
+#include "tests/ui/window.h"
+#include "ui/control/range_strip.h"
+#include "ui/control/segmented.h"
+#include "ui/control/switch.h"
+
+namespace dimhem::tests {
+
+namespace {
+
+void dragStrip(ui::RangeStrip& strip, int from, int to) {
+    QTest::mousePress(&strip, Qt::LeftButton, {}, QPoint(from, 20));
+    for (const int x : {(from + to) / 2, to}) {
+        QMouseEvent move(QEvent::MouseMove, QPointF(x, 20), strip.mapToGlobal(QPointF(x, 20)), Qt::NoButton,
+                         Qt::LeftButton, {});
+        QApplication::sendEvent(&strip, &move);
+    }
+    QTest::mouseRelease(&strip, Qt::LeftButton, {}, QPoint(to, 20));
+}
+
+}  // namespace
+
+TEST(RangeStrip, PointsStayInOrderAndOnTheScale) {
+    ui::RangeStrip strip(ui::RangeStrip::Scale::tone, "Tones", nullptr);
+    strip.resize(216, 58);  // 2 px for each L*
+    strip.setRange({{20, 40, 60, 80}});
+    QSignalSpy finished(&strip, &ui::RangeStrip::finished);
+    dragStrip(strip, 8 + 40 * 2, 8 + 90 * 2);  // the second point past the third
+    EXPECT_EQ(strip.range().points[1], 60);
+    dragStrip(strip, 8 + 20 * 2, 0);  // the first beyond the end
+    EXPECT_EQ(strip.range().points[0], 0);
+    EXPECT_EQ(finished.count(), 2);
+}
+
+TEST(RangeStrip, DraggingBetweenThePointsMovesAll) {
+    ui::RangeStrip strip(ui::RangeStrip::Scale::tone, "Tones", nullptr);
+    strip.resize(216, 58);
+    strip.setRange({{10, 20, 60, 70}});
+    dragStrip(strip, 8 + 40 * 2, 8 + 50 * 2);
+    EXPECT_EQ(strip.range().points, (std::array<double, 4>{20, 30, 70, 80}));
+    dragStrip(strip, 8 + 50 * 2, 8 + 99 * 2);
+    EXPECT_EQ(strip.range().points[3], 100);
+    EXPECT_EQ(strip.range().points[0], 40);
+}
+
+TEST(RangeStrip, HuesGoRoundTheCircle) {
+    ui::RangeStrip strip(ui::RangeStrip::Scale::hue, "Hues", nullptr);
+    strip.resize(376, 58);  // 1 px a degree, from -60
+    strip.setRange({{200, 220, 240, 260}});
+    dragStrip(strip, 8 + 60 + 230, 8 + 60 + 230 + 60);
+    const auto& p = strip.range().points;
+    EXPECT_NEAR(p[3] - p[0], 60, 1e-9);
+    EXPECT_NEAR(mask::weightOnCircle(strip.range(), 290), 1, 1e-9);
+    for (int i = 0; i < 8; ++i) dragStrip(strip, 8 + 10, 8 + 350);  // round and round
+    EXPECT_LE(std::abs(strip.range().points[0]), 360);
+}
+
+TEST(RangeStrip, KeysMoveThePointInFocus) {
+    ui::RangeStrip strip(ui::RangeStrip::Scale::tone, "Tones", nullptr);
+    strip.resize(216, 58);
+    strip.show();
+    strip.activateWindow();
+    strip.setFocus();
+    strip.setRange({{10, 20, 60, 70}});
+    QTest::keyClick(&strip, Qt::Key_Right);
+    EXPECT_EQ(strip.range().points[0], 11);
+    QTest::keyClick(&strip, Qt::Key_Left, Qt::ShiftModifier);
+    EXPECT_EQ(strip.range().points[0], 1);
+}
+
+TEST(Segmented, OnlyThePersonsChoiceIsASignal) {
+    ui::Segmented choice("Choice", {{"a", "tip a"}, {"b", "tip b"}});
+    QSignalSpy chosen(&choice, &ui::Segmented::chosen);
+    choice.setCurrent(1);
+    EXPECT_EQ(chosen.count(), 0);
+    EXPECT_EQ(choice.current(), 1);
+    QTest::mouseClick(choice.findChildren<QPushButton*>()[0], Qt::LeftButton);
+    ASSERT_EQ(chosen.count(), 1);
+    EXPECT_EQ(chosen[0][0].toInt(), 0);
+}
+
+TEST(PenStandIn, ASlowHandPressesHarderThanAFastOne) {
+    const TempFolder folder;
+    Window w;
+    ASSERT_TRUE(w.open(greyPhoto(folder)));
+    w.key(Qt::Key_1);
+    w.session().setPenStandIn(true);
+    const auto pressureAfter = [&](int pauseMs) {
+        QTest::mousePress(&w.canvas(), Qt::LeftButton, {}, QPoint(200, 300));
+        for (int i = 1; i <= 10; ++i) {
+            QTest::qWait(pauseMs);
+            w.moveHeld(QPoint(200 + 20 * i, 300));
+        }
+        QTest::mouseRelease(&w.canvas(), Qt::LeftButton, {}, QPoint(400, 300));
+        const auto brush = std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape);
+        return brush->strokes().back()->points().back().pressure;
+    };
+    const double fast = pressureAfter(0), slow = pressureAfter(60);
+    EXPECT_GT(slow, fast + 0.15);
+    w.session().setPenStandIn(false);
+    EXPECT_EQ(pressureAfter(0), 1.0) << "off by default: a mouse presses fully";
+}
+
+}  // namespace dimhem::tests
