@@ -4,8 +4,8 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 #include <memory>
-#include <new>
 #include <span>
 
 #include "core/base/rect.h"
@@ -45,23 +45,26 @@ public:
     // Contents are not initialised: whoever makes a plane fills it.
     explicit Plane(base::Size size)
         : size_(size), strideBytes_((sizeof(T) * static_cast<std::size_t>(size.width) + align - 1) / align * align) {
-        data_.reset(static_cast<T*>(
-            ::operator new (strideBytes_* static_cast<std::size_t>(size.height), std::align_val_t{align})));
+        // Aligned by hand: the C library's aligned allocation (before glibc 2.38) hardly reuses what is freed.
+        memory_ = std::make_unique_for_overwrite<std::byte[]>(bytes() + align);
+        void* place = memory_.get();
+        std::size_t room = bytes() + align;
+        data_ = static_cast<T*>(std::align(align, bytes(), place, room));
     }
+    Plane(Plane&&) noexcept = default;
+    Plane& operator=(Plane&&) noexcept = default;
 
     base::Size size() const { return size_; }
     std::size_t bytes() const { return strideBytes_ * static_cast<std::size_t>(size_.height); }
-    View<T> view() { return {data_.get(), size_, strideBytes_}; }
-    View<const T> view() const { return {data_.get(), size_, strideBytes_}; }
+    View<T> view() { return {data_, size_, strideBytes_}; }
+    View<const T> view() const { return {data_, size_, strideBytes_}; }
     std::span<T> row(int y) { return view().row(y); }
     std::span<const T> row(int y) const { return view().row(y); }
 
 private:
     static constexpr std::size_t align = 64;
-    struct Free {
-        void operator()(T* data) const { ::operator delete (data, std::align_val_t{align}); }
-    };
-    std::unique_ptr<T, Free> data_;
+    std::unique_ptr<std::byte[]> memory_;
+    T* data_ = nullptr;  // within it
     base::Size size_;
     std::size_t strideBytes_ = 0;
 };
