@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/image/tiles.h"
+#include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/gaussian.h"
 
@@ -15,16 +16,6 @@ constexpr double shortestSigma = 4;
 
 std::uint16_t coverageOf(double v) {
     return static_cast<std::uint16_t>(std::clamp(v, 0.0, 1.0) * kernel::fullCoverage + 0.5);
-}
-
-double bilinear(const image::Plane<float>& plane, double x, double y) {
-    const base::Size size = plane.size();
-    const double cx = std::clamp(x - 0.5, 0.0, size.width - 1.0), cy = std::clamp(y - 0.5, 0.0, size.height - 1.0);
-    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
-    const int x1 = std::min(x0 + 1, size.width - 1), y1 = std::min(y0 + 1, size.height - 1);
-    const double fx = cx - x0, fy = cy - y0;
-    const auto at = [&](int px, int py) { return double{plane.row(py)[static_cast<std::size_t>(px)]}; };
-    return (at(x0, y0) * (1 - fx) + at(x1, y0) * fx) * (1 - fy) + (at(x0, y1) * (1 - fx) + at(x1, y1) * fx) * fy;
 }
 
 }  // namespace
@@ -55,8 +46,8 @@ CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, con
                 const int px = area.rect.x0 + x - plan.area.rect.x0, py = area.rect.y0 + y - plan.area.rect.y0;
                 row[x] = coverageOf(plane.row(py)[static_cast<std::size_t>(px)]);
             } else {
-                row[x] = coverageOf(bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
-                                             (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0));
+                row[x] = coverageOf(kernel::bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
+                                                     (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0));
             }
         }
     }

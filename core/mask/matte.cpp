@@ -4,6 +4,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/json_fields.h"
 
@@ -19,16 +20,6 @@ base::ContentKey keyOf(const MattePixels& pixels) {
         key.add(base::keyOfBytes(pixels->row(y).data(), pixels->row(y).size_bytes()));
     }
     return key.key();
-}
-
-double bilinear(const image::Plane<std::uint16_t>& plane, double x, double y) {
-    const base::Size size = plane.size();
-    const double cx = std::clamp(x - 0.5, 0.0, size.width - 1.0), cy = std::clamp(y - 0.5, 0.0, size.height - 1.0);
-    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
-    const int x1 = std::min(x0 + 1, size.width - 1), y1 = std::min(y0 + 1, size.height - 1);
-    const double fx = cx - x0, fy = cy - y0;
-    const auto at = [&](int px, int py) { return double(plane.row(py)[static_cast<std::size_t>(px)]); };
-    return (at(x0, y0) * (1 - fx) + at(x1, y0) * fx) * (1 - fy) + (at(x0, y1) * (1 - fx) + at(x1, y1) * fx) * fy;
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
@@ -81,8 +72,8 @@ CoveragePtr Matte::renderPicture(const Area& area, base::Size photo) const {
             double sum = 0;
             for (int j = 0; j < samples; ++j) {
                 for (int i = 0; i < samples; ++i) {
-                    sum += bilinear(*pixels_, (area.rect.x0 + x + (i + 0.5) / samples) * stepX,
-                                    (area.rect.y0 + y + (j + 0.5) / samples) * stepY);
+                    sum += kernel::bilinear(*pixels_, (area.rect.x0 + x + (i + 0.5) / samples) * stepX,
+                                            (area.rect.y0 + y + (j + 0.5) / samples) * stepY);
                 }
             }
             out.row(y)[static_cast<std::size_t>(x)] = static_cast<std::uint16_t>(sum / (samples * samples) + 0.5);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/kernel/bilinear.h"
 #include "core/kernel/components.h"
 #include "core/kernel/gaussian.h"
 #include "core/kernel/signed_distance.h"
@@ -51,18 +52,6 @@ void replacePieces(image::Plane<float>& plane, double longestPx, int neighbours,
     }
 }
 
-float bilinear(const image::Plane<float>& plane, double x, double y) {
-    const base::Size size = plane.size();
-    const double cx = std::clamp(x, 0.0, size.width - 1.0), cy = std::clamp(y, 0.0, size.height - 1.0);
-    const int x0 = static_cast<int>(cx), y0 = static_cast<int>(cy);
-    const auto x1 = static_cast<std::size_t>(std::min(x0 + 1, size.width - 1));
-    const int y1 = std::min(y0 + 1, size.height - 1);
-    const auto fx = static_cast<float>(cx - x0), fy = static_cast<float>(cy - y0);
-    const auto left = static_cast<std::size_t>(x0);
-    return (plane.row(y0)[left] * (1 - fx) + plane.row(y0)[x1] * fx) * (1 - fy) +
-           (plane.row(y1)[left] * (1 - fx) + plane.row(y1)[x1] * fx) * fy;
-}
-
 // The highest or lowest value within two pixels of a place.
 float extremeNear(const image::Plane<float>& plane, double x, double y, bool highest) {
     const base::Size size = plane.size();
@@ -96,7 +85,8 @@ void moveEdge(image::Plane<float>& plane, double expand, double sigma) {
             const float here = field.distance.row(y)[c];
             const float target = here + wanted.row(y)[c] - std::clamp(here, -far, far) - static_cast<float>(expand);
             const float nx = field.towardsX.row(y)[c], ny = field.towardsY.row(y)[c], move = target - here;
-            float value = bilinear(plane, x + double{nx * move}, y + double{ny * move});
+            auto value =
+                static_cast<float>(kernel::bilinear(plane, x + 0.5 + double{nx * move}, y + 0.5 + double{ny * move}));
             // At corners that way runs out of the mask again on the other side. Well past the new edge, the fullest
             // (or, where it moves inward, the emptiest) place beside the old one is a bound.
             constexpr float wellPast = 1.5f;
