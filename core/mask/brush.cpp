@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/kernel/dab_rows.h"
+#include "core/mask/held_stroke.h"
 #include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
@@ -28,18 +29,27 @@ base::ContentKey unpaintedKey(const Area& area) {
     return keyOf(area).add(Brush::kindInfo.id).key();
 }
 
-base::ContentKey after(const base::ContentKey& before, const Stroke& stroke, std::size_t dabs) {
-    return base::KeyBuilder().add(before).add(stroke.chain(dabs)).key();
+// How many dabs of a stroke bear on the area; a stroke that holds is also one of the photo.
+std::size_t dabsOn(const Stroke& stroke, const base::Rect& reach) {
+    return stroke.brush().holds ? dabsThatHold(stroke, reach) : stroke.dabsUpToLastTouching(reach);
 }
 
-std::vector<Step> stepsOn(std::span<const StrokePtr> strokes, const Area& area) {
+base::ContentKey after(const base::ContentKey& before, const Stroke& stroke, std::size_t dabs, const Area& area,
+                       Context& context) {
+    base::KeyBuilder key;
+    key.add(before).add(stroke.chain(dabs));
+    if (stroke.brush().holds) key.add(stroke.isFinished()).add(context.pictureKey(Seen::photo, area));
+    return key.key();
+}
+
+std::vector<Step> stepsOn(std::span<const StrokePtr> strokes, const Area& area, Context& context) {
     const base::Rect reach = reachOf(area);
     std::vector<Step> steps;
     base::ContentKey key = unpaintedKey(area);
     for (const StrokePtr& stroke : strokes) {
-        const std::size_t dabs = stroke->dabsUpToLastTouching(reach);
+        const std::size_t dabs = dabsOn(*stroke, reach);
         if (dabs == 0) continue;
-        key = after(key, *stroke, dabs);
+        key = after(key, *stroke, dabs, area, context);
         steps.push_back({stroke.get(), dabs, key});
     }
     return steps;
@@ -106,11 +116,21 @@ std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& 
     return progress;
 }
 
-void layStroke(const StrokeProgress& painted, const BrushSettings& brush, image::Plane<std::uint16_t>& coverage) {
+void layStroke(const StrokeProgress& painted, const Step& step, const Area& area, Context& context,
+               image::Plane<std::uint16_t>& coverage) {
+    const BrushSettings& brush = step.stroke->brush();
+    const auto strength = static_cast<float>(brush.strengthPct / 100);
     const base::Size size = coverage.size();
+    const auto width = static_cast<std::size_t>(size.width);
+    if (!brush.holds) {
+        for (int y = 0; y < size.height; ++y)
+            kernel::layRow(painted.stroke.row(y).data(), strength, brush.removes, coverage.row(y).data(), width);
+        return;
+    }
+    const image::Plane<std::uint16_t> held = heldBy(*step.stroke, step.dabs, area, context)->copy(size);
     for (int y = 0; y < size.height; ++y) {
-        kernel::layRow(painted.stroke.row(y).data(), static_cast<float>(brush.strengthPct / 100), brush.removes,
-                       coverage.row(y).data(), static_cast<std::size_t>(size.width));
+        kernel::layHeldRow(painted.stroke.row(y).data(), held.row(y).data(), strength, brush.removes,
+                           coverage.row(y).data(), width);
     }
 }
 
@@ -118,9 +138,9 @@ image::Plane<std::uint16_t> copyOf(const CoveragePtr& known, const Area& area) {
     return known ? known->copy(area.rect.size()) : Coverage(std::uint16_t{0}).copy(area.rect.size());
 }
 
-CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, const Area& area) {
+CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, const Area& area, Context& context) {
     image::Plane<std::uint16_t> coverage = copyOf(known, area);
-    for (const Step& step : steps) layStroke(*paintStroke(step, area, nullptr), step.stroke->brush(), coverage);
+    for (const Step& step : steps) layStroke(*paintStroke(step, area, nullptr), step, area, context, coverage);
     return std::make_shared<Coverage>(std::move(coverage));
 }
 
@@ -144,7 +164,7 @@ const ShapeKind Brush::kindInfo = {"brush", "Brush", "Paint the mask by hand, or
 
 Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
     base::KeyBuilder key;
-    for (const StrokePtr& stroke : earlier()) key.add(stroke->chain(stroke->dabs().size()));
+    for (const StrokePtr& stroke : earlier()) key.add(stroke->chain(stroke->dabs().size())).add(stroke->isFinished());
     earlierKey_ = key.key();
 }
 
@@ -153,7 +173,10 @@ std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     strokes.push_back(std::move(stroke));
     base::ContentKey key = earlierKey_;
     if (!strokes_.empty())
-        key = base::KeyBuilder(key).add(strokes_.back()->chain(strokes_.back()->dabs().size())).key();
+        key = base::KeyBuilder(key)
+                  .add(strokes_.back()->chain(strokes_.back()->dabs().size()))
+                  .add(strokes_.back()->isFinished())
+                  .key();
     return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key));
 }
 
@@ -168,45 +191,45 @@ std::span<const StrokePtr> Brush::earlier() const {
 }
 
 // A stroke that is being painted is the last one: what the many before it come to is worked out once for each area.
-base::ContentKey Brush::earlierKeyOn(const Area& area, CoverageStore& store) const {
+base::ContentKey Brush::earlierKeyOn(const Area& area, Context& context) const {
     const base::ContentKey memo = keyOf(area).add("strokes so far").add(earlierKey_).key();
-    if (const auto known = store.findKey(memo)) return *known;
-    const std::vector<Step> steps = stepsOn(earlier(), area);
+    if (const auto known = context.findKey(memo)) return *known;
+    const std::vector<Step> steps = stepsOn(earlier(), area, context);
     const base::ContentKey key = steps.empty() ? unpaintedKey(area) : steps.back().after;
-    store.keepKey(memo, key);
+    context.keepKey(memo, key);
     return key;
 }
 
-CoveragePtr Brush::earlierCoverage(const Area& area, CoverageStore& store) const {
-    const base::ContentKey key = earlierKeyOn(area, store);
+CoveragePtr Brush::earlierCoverage(const Area& area, Context& context) const {
+    const base::ContentKey key = earlierKeyOn(area, context);
     if (key == unpaintedKey(area)) return std::make_shared<Coverage>(std::uint16_t{0});
-    if (CoveragePtr known = store.find(key)) return known;
+    if (CoveragePtr known = context.find(key)) return known;
     // Begin after the latest step whose outcome is known.
-    const std::vector<Step> steps = stepsOn(earlier(), area);
+    const std::vector<Step> steps = stepsOn(earlier(), area, context);
     std::size_t next = steps.size();
     CoveragePtr known;
-    while (next > 0 && !(known = store.find(steps[next - 1].after))) --next;
-    known = layStrokes(known, std::span(steps).subspan(next), area);
-    store.keep(key, known);
+    while (next > 0 && !(known = context.find(steps[next - 1].after))) --next;
+    known = layStrokes(known, std::span(steps).subspan(next), area, context);
+    context.keep(key, known);
     return known;
 }
 
 base::ContentKey Brush::keyOn(const Area& area, Context& context) const {
     const base::ContentKey before = earlierKeyOn(area, context);
-    const std::size_t dabs = strokes_.empty() ? 0 : strokes_.back()->dabsUpToLastTouching(reachOf(area));
-    return dabs == 0 ? before : after(before, *strokes_.back(), dabs);
+    const std::size_t dabs = strokes_.empty() ? 0 : dabsOn(*strokes_.back(), reachOf(area));
+    return dabs == 0 ? before : after(before, *strokes_.back(), dabs, area, context);
 }
 
-CoveragePtr Brush::render(const Area& area, Context& store) const {
-    const CoveragePtr below = earlierCoverage(area, store);
-    const std::size_t dabs = strokes_.empty() ? 0 : strokes_.back()->dabsUpToLastTouching(reachOf(area));
+CoveragePtr Brush::render(const Area& area, Context& context) const {
+    const CoveragePtr below = earlierCoverage(area, context);
+    const std::size_t dabs = strokes_.empty() ? 0 : dabsOn(*strokes_.back(), reachOf(area));
     if (dabs == 0) return below;
     const Stroke& last = *strokes_.back();
     const base::ContentKey progressKey = keyOf(area).add(last.seed()).key();
-    const auto painted = paintStroke({&last, dabs, {}}, area, store.findProgress(progressKey));
-    store.keepProgress(progressKey, painted);
+    const auto painted = paintStroke({&last, dabs, {}}, area, context.findProgress(progressKey));
+    context.keepProgress(progressKey, painted);
     image::Plane<std::uint16_t> coverage = copyOf(below, area);
-    layStroke(*painted, last.brush(), coverage);
+    layStroke(*painted, {&last, dabs, {}}, area, context, coverage);
     return std::make_shared<Coverage>(std::move(coverage));
 }
 

@@ -1,7 +1,9 @@
 // Brush: coverage painted by hand, stroke after stroke.
 //
 // Each stroke lays at most its strength: n strokes of strength s over the same place give 1 - (1 - s)^n. A removing
-// stroke takes away in the same proportion.
+// stroke takes away in the same proportion. A stroke that holds edges goes at most as far as a pixel belongs to the thing
+// (held_stroke.h), so that painting on over a soft edge never hardens it: h being how much it belongs, coverage c becomes
+// c + s (h - c) where that is more, or c - s (c - (1 - h)) where less.
 #pragma once
 
 #include <span>
@@ -30,8 +32,8 @@ private:
     Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey)
         : strokes_(std::move(strokes)), earlierKey_(earlierKey) {}
     std::span<const StrokePtr> earlier() const;  // all but the last
-    base::ContentKey earlierKeyOn(const Area& area, CoverageStore& store) const;
-    CoveragePtr earlierCoverage(const Area& area, CoverageStore& store) const;
+    base::ContentKey earlierKeyOn(const Area& area, Context& context) const;
+    CoveragePtr earlierCoverage(const Area& area, Context& context) const;
 
     std::vector<StrokePtr> strokes_;
     base::ContentKey earlierKey_;  // of the strokes before the last

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -61,7 +62,29 @@ public:
     virtual void keepKey(const base::ContentKey& key, const base::ContentKey& value) = 0;
     virtual std::shared_ptr<const StrokeProgress> findProgress(const base::ContentKey& key) = 0;
     virtual void keepProgress(const base::ContentKey& key, std::shared_ptr<const StrokeProgress> progress) = 0;
+
+    // How far something that grows has come, to go on from; the newest takes the place of the one before.
+    virtual std::shared_ptr<const void> findLatest(const base::ContentKey& key) = 0;
+    virtual void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) = 0;
+
+    // Something that takes long to work out and that many areas need: the first to ask makes it, the others wait.
+    // `make` must not ask for its own key again, nor split its work over threads.
+    struct Made {
+        std::shared_ptr<const void> value;
+        std::size_t bytes = 0;
+    };
+    virtual std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) = 0;
 };
+
+// once() for a value of type T; `make` returns a shared_ptr<const T>, `bytes` tells its size.
+template <class T, class Make, class Bytes>
+std::shared_ptr<const T> madeOnce(CoverageStore& store, const base::ContentKey& key, Make make, Bytes bytes) {
+    return std::static_pointer_cast<const T>(store.once(key, [&]() -> CoverageStore::Made {
+        std::shared_ptr<const T> value = make();
+        const std::size_t size = bytes(*value);
+        return {std::move(value), size};
+    }));
+}
 
 // Adds the area itself, for keys of what was computed over it.
 base::KeyBuilder keyOf(const Area& area);

@@ -31,12 +31,15 @@ constexpr BrushParam params[] = {
     {{"pressure-strength", "Pen to strength", "%", 0, 100, 0, 5, 0,
       "How much of the strength follows the pressure of the pen."},
      &BrushSettings::pressureStrengthPct},
+    {{"tolerance", "Tolerance", "%", 25, 90, 75, 1, 0,
+      "How much of the colours under the centre is held to: less keeps stricter to edges between like colours."},
+     &BrushSettings::tolerancePct},
 };
 
 base::ContentKey keyOfBrush(const BrushSettings& brush) {
     base::KeyBuilder builder;
     for (const BrushParam& param : params) builder.add(brush.*param.value);
-    return builder.add(brush.removes).key();
+    return builder.add(brush.removes).add(brush.holds).key();
 }
 
 double withPressure(double sharePct, double pressure) {
@@ -96,6 +99,12 @@ StrokePtr Stroke::through(const BrushSettings& brush, std::span<const StrokePoin
     return stroke;
 }
 
+StrokePtr Stroke::finished() const {
+    auto done = std::make_shared<Stroke>(*this);
+    done->finished_ = true;
+    return done;
+}
+
 void Stroke::append(const StrokePoint& next) {
     const StrokePoint from = points_.back();
     const base::Point way = next.at - from.at;
@@ -140,6 +149,9 @@ base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
     const auto removes = readBool(json, "removes", false);
     if (!removes) return tl::unexpected(removes.error());
     brush.removes = *removes;
+    const auto holds = readBool(json, "holds", false);
+    if (!holds) return tl::unexpected(holds.error());
+    brush.holds = *holds;
 
     const auto points = json.find("points");
     if (points == json.end() || !points->is_array() || points->empty() || points->size() > maxPoints) {
@@ -151,7 +163,7 @@ base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
         if (!point) return tl::unexpected(point.error());
         way.push_back(*point);
     }
-    StrokePtr stroke = through(brush, way);
+    const StrokePtr stroke = through(brush, way)->finished();
     if (stroke->dabs_.size() >= maxDabs) return wrongField("points", "a stroke of fewer than two million dabs");
     return stroke;
 }
@@ -160,6 +172,7 @@ nlohmann::json Stroke::toJson() const {
     nlohmann::json json;
     for (const BrushParam& param : params) json[std::string(param.spec.id)] = brush_.*param.value;
     json["removes"] = brush_.removes;
+    json["holds"] = brush_.holds;
     auto& points = json["points"] = nlohmann::json::array();
     for (const StrokePoint& point : points_) points.push_back({point.at.x, point.at.y, point.pressure});
     return json;

@@ -25,7 +25,9 @@ struct BrushSettings {
     double spacingPct = 5;       // of the diameter, between dabs
     double pressureSizePct = 0;  // how much of the size follows the pressure
     double pressureStrengthPct = 0;
+    double tolerancePct = 75;  // of holding edges: how unlike the colours under the centre may be
     bool removes = false;
+    bool holds = false;  // does not go past the edges of what its centre is on
     friend bool operator==(const BrushSettings&, const BrushSettings&) = default;
 };
 
@@ -53,6 +55,9 @@ public:
     Stroke(const BrushSettings& brush, const StrokePoint& first);
     StrokePtr extended(const StrokePoint& next) const;
     static StrokePtr through(const BrushSettings& brush, std::span<const StrokePoint> points);  // at least one
+    // The pen was lifted: nothing more will come. Strokes read from a document are finished.
+    StrokePtr finished() const;
+    bool isFinished() const { return finished_; }
 
     const BrushSettings& brush() const { return brush_; }
     const std::vector<StrokePoint>& points() const { return points_; }
@@ -81,6 +86,7 @@ private:
     std::vector<base::ContentKey> chain_;
     base::ContentKey seed_;
     base::Rect bounds_;        // of all dabs, in pixels of the photo
+    bool finished_ = false;
     double sinceLastDab_ = 0;  // way gone since the last dab, px
 };
 

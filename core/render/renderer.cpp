@@ -102,6 +102,15 @@ public:
     void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override {
         renderer_.cache_->keepProgress(key, std::move(progress));
     }
+    std::shared_ptr<const void> findLatest(const base::ContentKey& key) override {
+        return renderer_.cache_->findLatest(key);
+    }
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override {
+        renderer_.cache_->keepLatest(key, std::move(value));
+    }
+    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
+        return renderer_.cache_->once(key, make);
+    }
 
     base::Size photoSize() const override { return renderer_.photo().size(); }
 

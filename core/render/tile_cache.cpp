@@ -65,6 +65,43 @@ void TileCache::keepProgress(const base::ContentKey& key, std::shared_ptr<const 
     keepAny(Kind::progress, key, std::move(progress), bytes);
 }
 
+std::shared_ptr<const void> TileCache::findLatest(const base::ContentKey& key) {
+    return findAny(Kind::latest, key);
+}
+
+void TileCache::keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) {
+    constexpr std::size_t about = 1 << 20;
+    keepAny(Kind::latest, key, std::move(value), about);
+}
+
+std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const std::function<Made()>& make) {
+    std::promise<std::shared_ptr<const void>> promise;
+    {
+        std::unique_lock lock(makingMutex_);
+        if (auto known = findAny(Kind::made, key)) return known;
+        if (const auto other = making_.find(key); other != making_.end()) {
+            const auto future = other->second;
+            lock.unlock();
+            return future.get();
+        }
+        making_.emplace(key, promise.get_future().share());
+    }
+    Made made;
+    try {
+        made = make();
+        keepAny(Kind::made, key, made.value, made.bytes);
+        promise.set_value(made.value);
+    } catch (...) {  // out of memory: whoever waits must hear of it
+        promise.set_exception(std::current_exception());
+        const std::lock_guard lock(makingMutex_);
+        making_.erase(key);
+        throw;
+    }
+    const std::lock_guard lock(makingMutex_);
+    making_.erase(key);
+    return made.value;
+}
+
 std::shared_ptr<const image::RgbPlanes> TileCache::findPicture(const base::ContentKey& key) {
     return std::static_pointer_cast<const image::RgbPlanes>(findAny(Kind::picture, key));
 }

@@ -3,6 +3,7 @@
 // Nothing in it ever becomes wrong: a change makes another key. Safe from many threads.
 #pragma once
 
+#include <future>
 #include <list>
 #include <memory>
 #include <mutex>
@@ -27,6 +28,10 @@ public:
     std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override;
     void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override;
 
+    std::shared_ptr<const void> findLatest(const base::ContentKey& key) override;
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override;
+    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override;
+
     std::shared_ptr<const image::RgbPlanes> findPicture(const base::ContentKey& key);
     void keepPicture(const base::ContentKey& key, std::shared_ptr<const image::RgbPlanes> picture);
     std::shared_ptr<const DisplayTile> findDisplay(const base::ContentKey& key);
@@ -35,7 +40,7 @@ public:
     std::size_t bytes() const;
 
 private:
-    enum class Kind : std::uint64_t { coverage = 1, progress, picture, display, key };
+    enum class Kind : std::uint64_t { coverage = 1, progress, picture, display, key, made, latest };
     struct Entry {
         base::ContentKey key;
         std::shared_ptr<const void> value;
@@ -49,6 +54,9 @@ private:
     std::list<Entry> entries_;  // the most recently used first
     std::unordered_map<base::ContentKey, std::list<Entry>::iterator> index_;
     std::size_t bytes_ = 0;
+
+    std::mutex makingMutex_;
+    std::unordered_map<base::ContentKey, std::shared_future<std::shared_ptr<const void>>> making_;
 };
 
 }  // namespace dimhem::render

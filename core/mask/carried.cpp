@@ -1,0 +1,136 @@
+#include "core/mask/carried.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/edge/band_cut.h"
+#include "core/kernel/bilinear.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/seen_guide.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr int blockPx = 256;
+constexpr double finerBandPx = 4;  // on each finer level
+constexpr double leastBandPx = 4;
+
+int blockDown(int v) {
+    return (v >= 0 ? v : v - blockPx + 1) / blockPx * blockPx;
+}
+
+CoveragePtr blockOf(const Found& found, const Area& block, Context& context);
+
+// From blocks of the area's own level, which is at most that of the found matte.
+image::Plane<float> fromBlocks(const Found& found, const Area& area, Context& context) {
+    image::Plane<float> out(area.rect.size());
+    for (int by = blockDown(area.rect.y0); by < area.rect.y1; by += blockPx) {
+        for (int bx = blockDown(area.rect.x0); bx < area.rect.x1; bx += blockPx) {
+            const Area block{{bx, by, bx + blockPx, by + blockPx}, area.level};
+            const CoveragePtr coverage = blockOf(found, block, context);
+            const base::Rect both = base::intersected(block.rect, area.rect);
+            for (int y = both.y0; y < both.y1; ++y) {
+                float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
+                for (int x = both.x0; x < both.x1; ++x) {
+                    const std::uint16_t v = coverage->isConstant() ? coverage->value() : coverage->row(y - by)[x - bx];
+                    *to++ = static_cast<float>(v) / kernel::fullCoverage;
+                }
+            }
+        }
+    }
+    return out;
+}
+
+image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& context) {
+    const auto half = [](int v) { return v >= 0 ? v / 2 : (v - 1) / 2; };
+    const Area coarser{{half(area.rect.x0) - 1, half(area.rect.y0) - 1, half(area.rect.x1) + 2, half(area.rect.y1) + 2},
+                       area.level + 1};
+    const image::Plane<float> from = fromBlocks(found, coarser, context);
+    image::Plane<float> out(area.rect.size());
+    for (int y = 0; y < out.size().height; ++y) {
+        const double v = (area.rect.y0 + y + 0.5) / 2 - coarser.rect.y0;
+        for (int x = 0; x < out.size().width; ++x) {
+            const double u = (area.rect.x0 + x + 0.5) / 2 - coarser.rect.x0;
+            out.row(y)[x] = static_cast<float>(kernel::bilinear(from, u, v));
+        }
+    }
+    return out;
+}
+
+std::optional<float> sameEverywhere(const edge::Sides& sides) {
+    const edge::Side first = sides.row(0)[0];
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (const edge::Side side : sides.row(y)) {
+            if (side != first) return std::nullopt;
+        }
+    }
+    return first == edge::Side::inside ? 1.0f : 0.0f;
+}
+
+CoveragePtr quantised(const image::Plane<float>& from, int margin, base::Size size) {
+    image::Plane<std::uint16_t> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        const float* row = from.row(y + margin).data() + margin;
+        std::transform(row, row + size.width, out.row(y).begin(), [](float v) {
+            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
+        });
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+CoveragePtr solvedBlock(const Found& found, const Area& block, Context& context) {
+    const bool own = block.level == found.level;
+    const double band = own ? found.firstBandPx : finerBandPx;
+    const int margin = static_cast<int>(std::ceil(3 * std::max(band, leastBandPx))) + 12;
+    const Area wide{{block.rect.x0 - margin, block.rect.y0 - margin, block.rect.x1 + margin, block.rect.y1 + margin},
+                    block.level};
+    const image::Plane<float> start = own ? found.read(wide.rect) : fromCoarser(found, wide, context);
+    edge::Sides sides = edge::sidesOf(start);
+    edge::Sides filled = edge::sidesOf(start);
+    edge::fillUnknown(filled);
+    if (const auto same = sameEverywhere(filled))
+        return std::make_shared<Coverage>(static_cast<std::uint16_t>(*same * kernel::fullCoverage));
+    const edge::Guide guide = guideOver(wide, context);
+    const double noise = noiseAt(block.level, context);
+    if (band > 0) edge::cutBand(guide, band, noise, sides);
+    if (band > leastBandPx) edge::cutBand(guide, std::max(leastBandPx, band / 2), noise, sides);
+    edge::fillUnknown(sides);
+    return quantised(edge::matteOf(guide, sides, 0), margin, block.rect.size());
+}
+
+CoveragePtr blockOf(const Found& found, const Area& block, Context& context) {
+    const base::ContentKey key = keyOf(block).add("carried").add(found.key).key();
+    return madeOnce<Coverage>(
+        context, key, [&] { return solvedBlock(found, block, context); },
+        [](const Coverage& coverage) { return coverage.bytes(); });
+}
+
+// The mean over the pixels of the found level that make up one of the area's.
+CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
+    const int times = 1 << (area.level - found.level);
+    const base::Rect& r = area.rect;
+    const image::Plane<float> fine = fromBlocks(
+        found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, context);
+    image::Plane<float> out(r.size());
+    for (int y = 0; y < r.height(); ++y) {
+        for (int x = 0; x < r.width(); ++x) {
+            float sum = 0;
+            for (int j = 0; j < times; ++j) {
+                const float* row = fine.row(y * times + j).data() + x * times;
+                for (int i = 0; i < times; ++i) sum += row[i];
+            }
+            out.row(y)[x] = sum / static_cast<float>(times * times);
+        }
+    }
+    return quantised(out, 0, r.size());
+}
+
+}  // namespace
+
+CoveragePtr carried(const Found& found, const Area& area, Context& context) {
+    if (area.level > found.level) return averaged(found, area, context);
+    return quantised(fromBlocks(found, area, context), 0, area.rect.size());
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,266 @@
+#include "core/mask/held_stroke.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "core/edge/guided_filter.h"
+#include "core/edge/hold.h"
+#include "core/image/tiles.h"
+#include "core/kernel/bilinear.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/carried.h"
+#include "core/mask/seen_guide.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr double mostRadius = 80;    // of the brush on the level it is worked out on
+constexpr double windowPart = 1.2;   // of the radius: looked at about a dab
+constexpr double corePart = 0.12;    // of the radius: where the thing's colours are taken
+constexpr double stepPart = 0.2;     // of the radius: way between two dabs that look
+constexpr double memoryPart = 4;     // of the radius: how near a dab's colours are to serve another
+constexpr std::size_t coloursOfDab = 200, coloursOfModel = 4000;
+constexpr int tilePx = 64;
+
+// 0: not known; 1..255: nothing to all of it belongs.
+struct HoldTile {
+    std::array<std::uint8_t, tilePx * tilePx> value{};
+};
+
+struct Look {
+    base::Point at;  // in pixels of the level
+    double radius;
+    std::vector<edge::Colour> colours;
+};
+
+// Immutable; one more dab makes another that shares the tiles it does not touch.
+struct Field {
+    std::size_t dabs = 0;
+    base::ContentKey chain;
+    std::map<std::pair<int, int>, std::shared_ptr<const HoldTile>> tiles;  // by row and column
+    std::vector<std::shared_ptr<const Look>> looks;
+};
+
+int levelOf(const BrushSettings& brush) {
+    int level = 0;
+    while (level < image::maxLevel && brush.sizePx / 2 / (1 << level) > mostRadius) ++level;
+    return level;
+}
+
+std::vector<edge::Colour> modelFor(const Field& field, const Look& look) {
+    std::vector<const Look*> near;
+    std::size_t all = 0;
+    for (auto it = field.looks.rbegin(); it != field.looks.rend(); ++it) {
+        const base::Point way = (*it)->at - look.at;
+        if (std::hypot(way.x, way.y) > memoryPart * look.radius) continue;
+        near.push_back(it->get());
+        all += (*it)->colours.size();
+    }
+    std::vector<edge::Colour> model = look.colours;
+    const std::size_t every = all / coloursOfModel + 1;
+    std::size_t i = 0;
+    for (const Look* other : near) {
+        for (const edge::Colour& c : other->colours) {
+            if (i++ % every == 0) model.push_back(c);
+        }
+    }
+    return model;
+}
+
+void raise(Field& field, const image::Plane<float>& belongs, const base::Rect& window, const Look& look) {
+    const double reach = windowPart * look.radius;
+    const auto down = [](int v) { return v >= 0 ? v / tilePx : (v - tilePx + 1) / tilePx; };
+    for (int row = down(window.y0); row <= down(window.y1 - 1); ++row) {
+        for (int column = down(window.x0); column <= down(window.x1 - 1); ++column) {
+            std::shared_ptr<const HoldTile>& tile = field.tiles[{row, column}];
+            auto next = tile ? std::make_shared<HoldTile>(*tile) : std::make_shared<HoldTile>();
+            const base::Rect rect{column * tilePx, row * tilePx, (column + 1) * tilePx, (row + 1) * tilePx};
+            const base::Rect both = base::intersected(rect, window);
+            for (int y = both.y0; y < both.y1; ++y) {
+                for (int x = both.x0; x < both.x1; ++x) {
+                    if (std::hypot(x + 0.5 - look.at.x, y + 0.5 - look.at.y) > reach) continue;
+                    std::uint8_t& v = next->value[static_cast<std::size_t>((y - rect.y0) * tilePx + x - rect.x0)];
+                    const float belonging = belongs.row(y - window.y0)[x - window.x0];
+                    v = std::max(v, static_cast<std::uint8_t>(1 + std::lround(belonging * 254)));
+                }
+            }
+            tile = std::move(next);
+        }
+    }
+}
+
+void lookFrom(Field& field, const Stroke::Dab& dab, int level, const BrushSettings& brush, Context& context) {
+    const double scale = 1 << level;
+    auto look = std::make_shared<Look>();
+    look->at = {dab.x / scale, dab.y / scale};
+    look->radius = std::max(1.0, dab.radius / scale);
+    if (!field.looks.empty()) {
+        const base::Point way = look->at - field.looks.back()->at;
+        if (std::hypot(way.x, way.y) < stepPart * look->radius) return;
+    }
+    const int reach = static_cast<int>(std::ceil(windowPart * look->radius)) + 2;
+    const int cx = static_cast<int>(std::floor(look->at.x)), cy = static_cast<int>(std::floor(look->at.y));
+    const Area window{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
+    const edge::Guide guide = smoothGuideOver(window, context);
+    const base::Point centre{look->at.x - window.rect.x0, look->at.y - window.rect.y0};
+    const double core = std::max(1.0, corePart * look->radius);
+    edge::addColours(guide, centre, core, coloursOfDab, look->colours);
+    const edge::HoldSettings settings{brush.tolerancePct / 100, noiseAt(level, context)};
+    raise(field, edge::held(guide, centre, core, modelFor(field, *look), settings), window.rect, *look);
+    field.looks.push_back(std::move(look));
+}
+
+// Goes on from where the same stroke stood when it was last asked for.
+std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Context& context) {
+    const Area whole{base::rectOf(context.photoSize()), 0};
+    const base::ContentKey photo = context.pictureKey(Seen::photo, whole);
+    const base::ContentKey key = base::KeyBuilder().add("held").add(stroke.chain(dabs)).add(photo).key();
+    const base::ContentKey latest = base::KeyBuilder().add("held so far").add(stroke.seed()).add(photo).key();
+    return madeOnce<Field>(
+        context, key,
+        [&] {
+            const auto before = std::static_pointer_cast<const Field>(context.findLatest(latest));
+            const bool goesOn = before && before->dabs <= dabs && before->chain == stroke.chain(before->dabs);
+            auto field = goesOn ? std::make_shared<Field>(*before) : std::make_shared<Field>();
+            for (std::size_t i = field->dabs; i < dabs; ++i)
+                lookFrom(*field, stroke.dabs()[i], levelOf(stroke.brush()), stroke.brush(), context);
+            field->dabs = dabs;
+            field->chain = stroke.chain(dabs);
+            context.keepLatest(latest, field);
+            return std::shared_ptr<const Field>(std::move(field));
+        },
+        [](const Field& field) { return sizeof(Field) + field.tiles.size() * 512; });
+}
+
+// Below 0 where it is not known.
+image::Plane<float> readField(const Field& field, const base::Rect& rect) {
+    image::Plane<float> out(rect.size());
+    const auto down = [](int v) { return v >= 0 ? v / tilePx : (v - tilePx + 1) / tilePx; };
+    for (int y = rect.y0; y < rect.y1; ++y) {
+        for (int x = rect.x0; x < rect.x1;) {
+            const int row = down(y), column = down(x), end = std::min(rect.x1, (column + 1) * tilePx);
+            const auto tile = field.tiles.find({row, column});
+            for (; x < end; ++x) {
+                const int v = tile == field.tiles.end()
+                                  ? 0
+                                  : tile->second->value[static_cast<std::size_t>((y - row * tilePx) * tilePx + x -
+                                                                                 column * tilePx)];
+                out.row(y - rect.y0)[x - rect.x0] = v == 0 ? -1.0f : static_cast<float>(v - 1) / 254;
+            }
+        }
+    }
+    return out;
+}
+
+CoveragePtr quantised(const image::Plane<float>& from) {
+    image::Plane<std::uint16_t> out(from.size());
+    for (int y = 0; y < from.size().height; ++y) {
+        std::transform(from.row(y).begin(), from.row(y).end(), out.row(y).begin(), [](float v) {
+            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
+        });
+    }
+    return std::make_shared<Coverage>(std::move(out));
+}
+
+// While it is painted: averaged for coarser levels; for finer ones drawn along the finer picture's edges by the guided
+// filter, whose lines are worked out on the coarser level (He and Sun, "Fast Guided Filter", 2015).
+CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, Context& context) {
+    if (area.level >= level) {
+        const int times = 1 << (area.level - level);
+        const base::Rect& r = area.rect;
+        const image::Plane<float> fine =
+            readField(field, {r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times});
+        image::Plane<float> out(r.size());
+        for (int y = 0; y < r.height(); ++y) {
+            for (int x = 0; x < r.width(); ++x) {
+                float sum = 0;
+                for (int j = 0; j < times; ++j) {
+                    for (int i = 0; i < times; ++i) sum += std::max(0.0f, fine.row(y * times + j)[x * times + i]);
+                }
+                out.row(y)[x] = sum / static_cast<float>(times * times);
+            }
+        }
+        return quantised(out);
+    }
+    constexpr int margin = 6;
+    const int times = 1 << (level - area.level);
+    const auto down = [times](int v) { return v >= 0 ? v / times : (v - times + 1) / times; };
+    const Area coarse{{down(area.rect.x0) - margin, down(area.rect.y0) - margin, down(area.rect.x1) + margin + 1,
+                       down(area.rect.y1) + margin + 1},
+                      level};
+    image::Plane<float> known = readField(field, coarse.rect);
+    bool any = false;
+    for (int y = 0; y < known.size().height; ++y) {
+        for (float& v : known.row(y)) {
+            v = std::max(v, 0.0f);
+            any = any || v > 0;
+        }
+    }
+    if (!any) return std::make_shared<Coverage>(std::uint16_t{0});
+    const edge::Guide guide = guideOver(coarse, context);
+    const edge::Lines lines = edge::guidingLines(guide, known, 2, 1e-4);
+    const edge::Guide fine = guideOver(area, context);
+    image::Plane<float> out(area.rect.size());
+    for (int y = 0; y < out.size().height; ++y) {
+        const double v = (area.rect.y0 + y + 0.5) / times - coarse.rect.y0;
+        for (int x = 0; x < out.size().width; ++x) {
+            const double u = (area.rect.x0 + x + 0.5) / times - coarse.rect.x0;
+            out.row(y)[x] = lines.at(u, v, {fine.l.row(y)[x], fine.a.row(y)[x], fine.b.row(y)[x]});
+        }
+    }
+    return quantised(out);
+}
+
+}  // namespace
+
+std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect) {
+    const int level = levelOf(stroke.brush());
+    const double margin = (windowPart - 1) * stroke.brush().sizePx / 2 + (stroke.isFinished() ? 64 : 8) * (1 << level);
+    const int m = static_cast<int>(std::ceil(margin));
+    const base::Rect wide{photoRect.x0 - m, photoRect.y0 - m, photoRect.x1 + m, photoRect.y1 + m};
+    const std::size_t touching = stroke.dabsUpToLastTouching(wide);
+    return stroke.isFinished() && touching > 0 ? stroke.dabs().size() : touching;
+}
+
+CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context) {
+    const int level = levelOf(stroke.brush());
+    const std::shared_ptr<const Field> field = fieldOf(stroke, dabs, context);
+    if (!stroke.isFinished()) return shownWhilePainted(*field, level, area, context);
+    Found found;
+    found.level = level;
+    found.key = base::KeyBuilder()
+                    .add(stroke.chain(dabs))
+                    .add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}))
+                    .key();
+    found.read = [&](const base::Rect& rect) { return readField(*field, rect); };
+    return carried(found, area, context);
+}
+
+std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& context) {
+    BrushSettings brush;
+    brush.sizePx = sizePx;
+    const int level = levelOf(brush), scale = 1 << level;
+    const double core = std::max(1.0, corePart * sizePx / 2 / scale);
+    const int reach = static_cast<int>(std::ceil(core)) + 1;
+    const int cx = static_cast<int>(std::floor(place.x / scale)), cy = static_cast<int>(std::floor(place.y / scale));
+    const Area area{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
+    image::RgbPlanes picture(area.rect.size());
+    context.readPicture(Seen::photo, area, picture);
+    std::array<double, 3> sum{};
+    double count = 0;
+    for (int y = 0; y < picture.size().height; ++y) {
+        for (int x = 0; x < picture.size().width; ++x) {
+            if (std::hypot(x - reach, y - reach) > core) continue;
+            sum[0] += double{picture.red.row(y)[x]};
+            sum[1] += double{picture.green.row(y)[x]};
+            sum[2] += double{picture.blue.row(y)[x]};
+            ++count;
+        }
+    }
+    return {static_cast<float>(sum[0] / count), static_cast<float>(sum[1] / count),
+            static_cast<float>(sum[2] / count)};
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,102 @@
+#include "core/mask/seen_guide.h"
+
+#include <algorithm>
+#include <vector>
+
+#include "core/image/tiles.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr int tilePx = image::defaultTilePx;
+constexpr int smoothReach = 4;  // of the filter that takes the noise away
+
+base::Rect grown(const base::Rect& r, int by) {
+    return {r.x0 - by, r.y0 - by, r.x1 + by, r.y1 + by};
+}
+
+int tileDown(int v) {
+    return (v >= 0 ? v : v - tilePx + 1) / tilePx * tilePx;
+}
+
+void copyPart(const image::Plane<float>& from, const base::Rect& fromRect, image::Plane<float>& to,
+              const base::Rect& toRect) {
+    const base::Rect both = base::intersected(fromRect, toRect);
+    for (int y = both.y0; y < both.y1; ++y) {
+        std::copy_n(from.row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
+                    to.row(y - toRect.y0).data() + (both.x0 - toRect.x0));
+    }
+}
+
+void copyPart(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
+    copyPart(from.l, fromRect, to.l, toRect);
+    copyPart(from.a, fromRect, to.a, toRect);
+    copyPart(from.b, fromRect, to.b, toRect);
+}
+
+edge::Guide emptyGuide(base::Size size) {
+    return {image::Plane<float>(size), image::Plane<float>(size), image::Plane<float>(size)};
+}
+
+std::shared_ptr<const edge::Guide> smoothTile(const Area& tile, Context& context) {
+    const base::ContentKey key =
+        base::KeyBuilder().add("smooth guide").add(context.pictureKey(Seen::photo, tile)).key();
+    return madeOnce<edge::Guide>(
+        context, key,
+        [&] {
+            const Area wide{grown(tile.rect, smoothReach), tile.level};
+            const edge::Guide smooth = edge::denoised(guideOver(wide, context), noiseAt(tile.level, context));
+            auto own = std::make_shared<edge::Guide>(emptyGuide(tile.rect.size()));
+            copyPart(smooth, wide.rect, *own, tile.rect);
+            return own;
+        },
+        [](const edge::Guide& guide) { return 3 * guide.l.bytes(); });
+}
+
+double measuredNoise(int level, Context& context) {
+    constexpr int across = 5, windowPx = 96;
+    const base::Size size = image::levelSize(context.photoSize(), level);
+    std::vector<double> found;
+    for (int i = 0; i < across * across; ++i) {
+        const int x = (2 * (i % across) + 1) * size.width / (2 * across) - windowPx / 2;
+        const int y = (2 * (i / across) + 1) * size.height / (2 * across) - windowPx / 2;
+        const base::Rect window =
+            base::intersected({x, y, x + windowPx, y + windowPx}, base::rectOf(size));
+        if (window.empty()) continue;
+        found.push_back(edge::noiseOf(guideOver({window, level}, context).l));
+    }
+    if (found.empty()) return 0;
+    const auto middle = found.begin() + static_cast<std::ptrdiff_t>(found.size() / 2);
+    std::nth_element(found.begin(), middle, found.end());
+    return *middle;
+}
+
+}  // namespace
+
+edge::Guide guideOver(const Area& area, Context& context) {
+    image::RgbPlanes picture(area.rect.size());
+    context.readPicture(Seen::photo, area, picture);
+    return edge::guideFrom(std::move(picture));
+}
+
+edge::Guide smoothGuideOver(const Area& area, Context& context) {
+    edge::Guide out = emptyGuide(area.rect.size());
+    for (int y = tileDown(area.rect.y0); y < area.rect.y1; y += tilePx) {
+        for (int x = tileDown(area.rect.x0); x < area.rect.x1; x += tilePx) {
+            const Area tile{{x, y, x + tilePx, y + tilePx}, area.level};
+            copyPart(*smoothTile(tile, context), tile.rect, out, area.rect);
+        }
+    }
+    return out;
+}
+
+double noiseAt(int level, Context& context) {
+    const Area whole{base::rectOf(image::levelSize(context.photoSize(), level)), level};
+    const base::ContentKey key = base::KeyBuilder().add("noise").add(context.pictureKey(Seen::photo, whole)).key();
+    return *madeOnce<double>(
+        context, key, [&] { return std::make_shared<const double>(measuredNoise(level, context)); },
+        [](double) { return sizeof(double); });
+}
+
+}  // namespace dimhem::mask
