@@ -5,8 +5,7 @@
 #include <vector>
 
 #include "core/edge/grid_cut.h"
-#include "core/edge/guided_filter.h"
-#include "core/kernel/box_sum.h"
+#include "core/edge/side_sums.h"
 
 namespace dimhem::edge {
 
@@ -15,38 +14,6 @@ namespace {
 constexpr double costScale = 256;  // costs are whole numbers
 constexpr double mostLikely = 8;   // of a log likelihood ratio
 constexpr double leastVariance = 1e-4;
-constexpr float fewestSamples = 4;
-
-template <class F>
-image::Plane<float> made(base::Size size, F f) {
-    image::Plane<float> out(size);
-    for (int y = 0; y < size.height; ++y) {
-        float* row = out.row(y).data();
-        for (int x = 0; x < size.width; ++x) row[x] = f(x, y);
-    }
-    return out;
-}
-
-// Count, sums and sums of squares of the colours of one side beyond the band, over windows.
-struct SideSums {
-    image::Plane<float> count, sum[3], square[3];
-};
-
-SideSums sumsOf(const Guide& guide, const Sides& sides, const image::Plane<float>& distance, Side side, float beyond,
-                int window) {
-    const auto counts = [&](int x, int y) { return sides.row(y)[x] == side && distance.row(y)[x] > beyond; };
-    const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
-    SideSums out;
-    out.count =
-        kernel::boxSum(made(sides.size(), [&](int x, int y) { return counts(x, y) ? 1.0f : 0.0f; }), window);
-    for (int c = 0; c < 3; ++c) {
-        const auto value = [&](int x, int y) { return counts(x, y) ? channels[c]->row(y)[x] : 0.0f; };
-        out.sum[c] = kernel::boxSum(made(sides.size(), value), window);
-        out.square[c] = kernel::boxSum(
-            made(sides.size(), [&](int x, int y) { const float v = value(x, y); return v * v; }), window);
-    }
-    return out;
-}
 
 // The log likelihood of a colour among those of the side about the place.
 double logLikelihood(const SideSums& side, const float colour[3], int x, int y, double noise) {
@@ -60,13 +27,6 @@ double logLikelihood(const SideSums& side, const float colour[3], int x, int y, 
         log -= off * off / (2 * variance) + 0.5 * std::log(variance);
     }
     return log;
-}
-
-double squaredDifference(const Guide& guide, int x0, int y0, int x1, int y1) {
-    const double l = double{guide.l.row(y0)[x0]} - double{guide.l.row(y1)[x1]},
-                 a = double{guide.a.row(y0)[x0]} - double{guide.a.row(y1)[x1]},
-                 b = double{guide.b.row(y0)[x0]} - double{guide.b.row(y1)[x1]};
-    return l * l + a * a + b * b;
 }
 
 struct Band {
@@ -86,10 +46,6 @@ Band bandOf(const Sides& sides, const image::Plane<float>& distance, float reach
     return band;
 }
 
-bool isWithin(base::Size size, int x, int y) {
-    return x >= 0 && y >= 0 && x < size.width && y < size.height;
-}
-
 double meanContrast(const Guide& guide, const Band& band) {
     double sum = 0;
     std::size_t pairs = 0;
@@ -104,18 +60,21 @@ double meanContrast(const Guide& guide, const Band& band) {
 }
 
 void addLikelihoods(GridCut& cut, const Band& band, const Guide& guide, const Sides& sides,
-                    const image::Plane<float>& distance, double bandPx, double noise) {
+                    const image::Plane<float>& distance, double bandPx, double noise,
+                    const image::Plane<float>* evidence) {
     const int window = static_cast<int>(std::lround(2 * bandPx + 6));
     const auto beyond = static_cast<float>(bandPx);
-    const SideSums inside = sumsOf(guide, sides, distance, Side::inside, beyond, window);
-    const SideSums outside = sumsOf(guide, sides, distance, Side::outside, beyond, window);
+    const SideSums inside = sideSums(guide, sides, distance, Side::inside, beyond, window);
+    const SideSums outside = sideSums(guide, sides, distance, Side::outside, beyond, window);
     for (std::size_t i = 0; i < band.places.size(); ++i) {
         const int x = band.places[i].width, y = band.places[i].height;
-        if (inside.count.row(y)[x] < fewestSamples || outside.count.row(y)[x] < fewestSamples) continue;
-        const float colour[3] = {guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]};
-        const double ratio = std::clamp(logLikelihood(inside, colour, x, y, noise) -
-                                            logLikelihood(outside, colour, x, y, noise),
-                                        -mostLikely, mostLikely);
+        double ratio = evidence ? double{evidence->row(y)[x]} : 0;
+        if (inside.count.row(y)[x] >= fewestSamples && outside.count.row(y)[x] >= fewestSamples) {
+            const float colour[3] = {guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]};
+            ratio += std::clamp(
+                logLikelihood(inside, colour, x, y, noise) - logLikelihood(outside, colour, x, y, noise), -mostLikely,
+                mostLikely);
+        }
         const int cost = static_cast<int>(std::lround(std::abs(ratio) * costScale));
         cut.addCost(static_cast<int>(i), ratio < 0 ? cost : 0, ratio > 0 ? cost : 0);
     }
@@ -148,95 +107,18 @@ void joinNeighbours(GridCut& cut, const Band& band, const Guide& guide, const Si
 
 }  // namespace
 
-Sides sidesOf(const image::Plane<float>& mask) {
-    Sides sides(mask.size());
-    for (int y = 0; y < mask.size().height; ++y) {
-        std::transform(mask.row(y).begin(), mask.row(y).end(), sides.row(y).begin(), [](float v) {
-            return v < 0 ? Side::unknown : v > 0.5f ? Side::inside : Side::outside;
-        });
-    }
-    return sides;
-}
-
-// Two passes of a chamfer, which is within 8 % of the Euclidean distance.
-image::Plane<float> distanceToEdge(const Sides& sides, double limit) {
-    const base::Size size = sides.size();
-    const auto far = static_cast<float>(limit + 2);
-    image::Plane<float> distance(size);
-    const auto differs = [&](Side side, int x, int y) {
-        return isWithin(size, x, y) && sides.row(y)[x] != Side::unknown && sides.row(y)[x] != side;
-    };
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            const Side side = sides.row(y)[x];
-            const bool edge = side != Side::unknown && (differs(side, x - 1, y) || differs(side, x + 1, y) ||
-                                                        differs(side, x, y - 1) || differs(side, x, y + 1));
-            distance.row(y)[x] = edge ? 0.5f : far;
-        }
-    }
-    const auto pass = [&](int x, int y, int first, int last) {
-        float& here = distance.row(y)[x];
-        for (int k = first; k < last; ++k) {
-            const Step& step = directions[static_cast<std::size_t>(k)];
-            if (!isWithin(size, x + step.x, y + step.y)) continue;
-            const float length = step.x != 0 && step.y != 0 ? 1.37f : 1.0f;
-            here = std::min(here, distance.row(y + step.y)[x + step.x] + length);
-        }
-    };
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) pass(x, y, 0, 4);
-    }
-    for (int y = size.height - 1; y >= 0; --y) {
-        for (int x = size.width - 1; x >= 0; --x) pass(x, y, 4, 8);
-    }
-    return distance;
-}
-
-void cutBand(const Guide& guide, double bandPx, double noise, Sides& sides) {
+void cutBand(const Guide& guide, double bandPx, double noise, Sides& sides, const image::Plane<float>* evidence) {
     const image::Plane<float> distance = distanceToEdge(sides, bandPx);
     const Band band = bandOf(sides, distance, static_cast<float>(bandPx));
     if (band.places.empty()) return;
     GridCut cut(static_cast<int>(band.places.size()));
-    addLikelihoods(cut, band, guide, sides, distance, bandPx, noise);
+    addLikelihoods(cut, band, guide, sides, distance, bandPx, noise, evidence);
     joinNeighbours(cut, band, guide, sides);
     cut.solve();
     for (std::size_t i = 0; i < band.places.size(); ++i) {
         sides.row(band.places[i].height)[band.places[i].width] =
             cut.isInside(static_cast<int>(i)) ? Side::inside : Side::outside;
     }
-}
-
-void fillUnknown(Sides& sides) {
-    const base::Size size = sides.size();
-    const auto take = [&](int x, int y, std::size_t first, std::size_t last) {
-        Side& here = sides.row(y)[x];
-        for (std::size_t k = first; k < last && here == Side::unknown; ++k) {
-            if (isWithin(size, x + directions[k].x, y + directions[k].y))
-                here = sides.row(y + directions[k].y)[x + directions[k].x];
-        }
-    };
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) take(x, y, 0, 4);
-    }
-    for (int y = size.height - 1; y >= 0; --y) {
-        for (int x = size.width - 1; x >= 0; --x) take(x, y, 4, 8);
-    }
-}
-
-image::Plane<float> matteOf(const Guide& guide, const Sides& sides, double softPx) {
-    const int radius = std::max(4, static_cast<int>(std::lround(softPx)));
-    image::Plane<float> hard =
-        made(sides.size(), [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
-    image::Plane<float> matte = guided(guide, hard, radius, 1e-4);
-    const image::Plane<float> distance = distanceToEdge(sides, 2 * radius + 2);
-    for (int y = 0; y < matte.size().height; ++y) {
-        for (int x = 0; x < matte.size().width; ++x) {
-            float& v = matte.row(y)[x];
-            const bool far = distance.row(y)[x] > static_cast<float>(2 * radius);
-            v = far ? hard.row(y)[x] : std::clamp(v, 0.0f, 1.0f);
-        }
-    }
-    return matte;
 }
 
 }  // namespace dimhem::edge

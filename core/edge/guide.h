@@ -10,6 +10,14 @@ struct Guide {
     base::Size size() const { return l.size(); }
 };
 
+// Of the colours of two pixels.
+inline double squaredDifference(const Guide& guide, int x0, int y0, int x1, int y1) {
+    const double l = double{guide.l.row(y0)[x0]} - double{guide.l.row(y1)[x1]},
+                 a = double{guide.a.row(y0)[x0]} - double{guide.a.row(y1)[x1]},
+                 b = double{guide.b.row(y0)[x0]} - double{guide.b.row(y1)[x1]};
+    return l * l + a * a + b * b;
+}
+
 // From encoded sRGB, whose memory it takes over.
 Guide guideFrom(image::RgbPlanes encoded);
 

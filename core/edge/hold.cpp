@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/edge/colour_bins.h"
 #include "core/edge/grid_cut.h"
 #include "core/edge/guided_filter.h"
 
@@ -10,42 +11,8 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr int bins = 24;
-constexpr std::size_t allBins = bins * bins * bins;
-constexpr double spread = 2.5;      // deviations from the window's mean to the last bin, each way
+constexpr std::size_t bins = ColourBins::perAxis, allBins = ColourBins::count;
 constexpr float threshold = 0.2f;   // of belonging, from which coverage begins
-
-// Where colours fall among the bins: about the window's own mean, as wide as its colours are spread.
-struct Axes {
-    float start[3], perBin[3];
-    std::size_t binOf(const Colour& c) const {
-        std::size_t bin = 0;
-        for (std::size_t i = 0; i < 3; ++i)
-            bin = bin * bins + static_cast<std::size_t>(
-                                   std::clamp((c[i] - start[i]) * perBin[i], 0.0f, static_cast<float>(bins - 1)));
-        return bin;
-    }
-};
-
-Axes axesOf(const Guide& guide) {
-    Axes axes;
-    const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
-    const double n = static_cast<double>(guide.size().width) * guide.size().height;
-    for (int c = 0; c < 3; ++c) {
-        double sum = 0, square = 0;
-        for (int y = 0; y < guide.size().height; ++y) {
-            for (const float v : channels[c]->row(y)) {
-                sum += double{v};
-                square += double{v} * double{v};
-            }
-        }
-        const double mean = sum / n;
-        const double deviation = std::max(0.004, std::sqrt(std::max(0.0, square / n - mean * mean)));
-        axes.start[c] = static_cast<float>(mean - spread * deviation);
-        axes.perBin[c] = static_cast<float>(bins / (2 * spread * deviation));
-    }
-    return axes;
-}
 
 // [1 2 1]/4 along one axis, whose bins lie `stride` apart.
 void blurAlong(std::vector<float>& histogram, std::size_t stride) {
@@ -87,32 +54,6 @@ double shareOf(const std::vector<float>& window, const std::vector<float>& model
     return ratios.empty() ? 0 : double{ratios.back().first};
 }
 
-image::Plane<float> belonging(const Guide& guide, const std::vector<Colour>& model, double q) {
-    const Axes axes = axesOf(guide);
-    const base::Size size = guide.size();
-    image::Plane<std::uint16_t> bin(size);
-    std::vector<float> inWindow(allBins, 0.0f), inModel(allBins, 0.0f);
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            const std::size_t i = axes.binOf({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
-            bin.row(y)[x] = static_cast<std::uint16_t>(i);
-            ++inWindow[i];
-        }
-    }
-    for (const Colour& c : model) ++inModel[axes.binOf(c)];
-    finish(inWindow, static_cast<double>(size.width) * size.height);
-    finish(inModel, static_cast<double>(model.size()));
-    const double share = shareOf(inWindow, inModel, q);
-    for (std::size_t i = 0; i < allBins; ++i)
-        inModel[i] = inWindow[i] > 0 ? std::min(1.0f, static_cast<float>(share) * inModel[i] / inWindow[i]) : 0.0f;
-    image::Plane<float> p(size);
-    for (int y = 0; y < size.height; ++y) {
-        std::transform(bin.row(y).begin(), bin.row(y).end(), p.row(y).begin(),
-                       [&](std::uint16_t i) { return inModel[i]; });
-    }
-    return p;
-}
-
 // The weakest pixel on the best way from the core: passes over the window, forth and back.
 image::Plane<float> connected(const image::Plane<float>& p, base::Point centre, double coreRadius) {
     const base::Size size = p.size();
@@ -144,6 +85,32 @@ image::Plane<float> connected(const image::Plane<float>& p, base::Point centre, 
 }
 
 }  // namespace
+
+image::Plane<float> belonging(const Guide& guide, const std::vector<Colour>& model, double q) {
+    const ColourBins axes(guide);
+    const base::Size size = guide.size();
+    image::Plane<std::uint16_t> bin(size);
+    std::vector<float> inWindow(allBins, 0.0f), inModel(allBins, 0.0f);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const std::size_t i = axes.of({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
+            bin.row(y)[x] = static_cast<std::uint16_t>(i);
+            ++inWindow[i];
+        }
+    }
+    for (const Colour& c : model) ++inModel[axes.of(c)];
+    finish(inWindow, static_cast<double>(size.width) * size.height);
+    finish(inModel, static_cast<double>(model.size()));
+    const double share = shareOf(inWindow, inModel, q);
+    for (std::size_t i = 0; i < allBins; ++i)
+        inModel[i] = inWindow[i] > 0 ? std::min(1.0f, static_cast<float>(share) * inModel[i] / inWindow[i]) : 0.0f;
+    image::Plane<float> p(size);
+    for (int y = 0; y < size.height; ++y) {
+        std::transform(bin.row(y).begin(), bin.row(y).end(), p.row(y).begin(),
+                       [&](std::uint16_t i) { return inModel[i]; });
+    }
+    return p;
+}
 
 void addColours(const Guide& guide, base::Point centre, double radius, std::size_t most, std::vector<Colour>& to) {
     const base::Size size = guide.size();

@@ -10,14 +10,11 @@
 // (fuzzy connectedness: Udupa and Samarasekera, 1996). Cited from memory, to be confirmed.
 #pragma once
 
-#include <array>
 #include <vector>
 
-#include "core/edge/guide.h"
+#include "core/edge/colour_bins.h"
 
 namespace dimhem::edge {
-
-using Colour = std::array<float, 3>;  // OKLab
 
 // The colours within `radius` of a place of the guide, at most `most` of them, evenly taken.
 void addColours(const Guide& guide, base::Point centre, double radius, std::size_t most, std::vector<Colour>& to);
@@ -26,6 +23,9 @@ struct HoldSettings {
     double tolerance = 0.75;  // q, 0.25 strict .. 0.9 loose
     double noise = 0;         // of the guide before it was denoised
 };
+
+// How much each pixel belongs by its colour alone, 0..1.
+image::Plane<float> belonging(const Guide& guide, const std::vector<Colour>& model, double tolerance);
 
 // How much each pixel of the window belongs, 0..1. `guide` is denoised; `centre` and `coreRadius` in its pixels.
 image::Plane<float> held(const Guide& guide, base::Point centre, double coreRadius, const std::vector<Colour>& model,

@@ -54,16 +54,4 @@ CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, con
     return std::make_shared<Coverage>(std::move(out));
 }
 
-image::Plane<float> floatsOf(const Coverage& coverage, base::Size size) {
-    image::Plane<float> out(size);
-    for (int y = 0; y < size.height; ++y) {
-        float* row = out.row(y).data();
-        for (int x = 0; x < size.width; ++x) {
-            row[x] = static_cast<float>(coverage.isConstant() ? coverage.value() : coverage.row(y)[x]) /
-                     kernel::fullCoverage;
-        }
-    }
-    return out;
-}
-
 }  // namespace dimhem::mask

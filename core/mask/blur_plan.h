@@ -21,6 +21,4 @@ BlurPlan planBlur(const Area& area, double sigmaPx, double extraPx = 0);
 // The pixels of `area` out of a plane that covers plan.area, 0..1 each.
 CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, const Area& area);
 
-image::Plane<float> floatsOf(const Coverage& coverage, base::Size size);
-
 }  // namespace dimhem::mask

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/edge/band_cut.h"
+#include "core/edge/matte.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/seen_guide.h"
@@ -68,21 +69,17 @@ std::optional<float> sameEverywhere(const edge::Sides& sides) {
     return first == edge::Side::inside ? 1.0f : 0.0f;
 }
 
-CoveragePtr quantised(const image::Plane<float>& from, int margin, base::Size size) {
-    image::Plane<std::uint16_t> out(size);
-    for (int y = 0; y < size.height; ++y) {
-        const float* row = from.row(y + margin).data() + margin;
-        std::transform(row, row + size.width, out.row(y).begin(), [](float v) {
-            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
-        });
-    }
-    return std::make_shared<Coverage>(std::move(out));
+image::Plane<float> middleOf(const image::Plane<float>& from, int margin, base::Size size) {
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y)
+        std::copy_n(from.row(y + margin).data() + margin, size.width, out.row(y).data());
+    return out;
 }
 
 CoveragePtr solvedBlock(const Found& found, const Area& block, Context& context) {
     const bool own = block.level == found.level;
     const double band = own ? found.firstBandPx : finerBandPx;
-    const int margin = static_cast<int>(std::ceil(3 * std::max(band, leastBandPx))) + 12;
+    const int margin = static_cast<int>(std::ceil(3 * std::max(band, leastBandPx))) + 20;
     const Area wide{{block.rect.x0 - margin, block.rect.y0 - margin, block.rect.x1 + margin, block.rect.y1 + margin},
                     block.level};
     const image::Plane<float> start = own ? found.read(wide.rect) : fromCoarser(found, wide, context);
@@ -96,7 +93,7 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Context& context)
     if (band > 0) edge::cutBand(guide, band, noise, sides);
     if (band > leastBandPx) edge::cutBand(guide, std::max(leastBandPx, band / 2), noise, sides);
     edge::fillUnknown(sides);
-    return quantised(edge::matteOf(guide, sides, 0), margin, block.rect.size());
+    return coverageOf(middleOf(edge::matteOf(guide, sides), margin, block.rect.size()));
 }
 
 CoveragePtr blockOf(const Found& found, const Area& block, Context& context) {
@@ -123,14 +120,14 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
             out.row(y)[x] = sum / static_cast<float>(times * times);
         }
     }
-    return quantised(out, 0, r.size());
+    return coverageOf(out);
 }
 
 }  // namespace
 
 CoveragePtr carried(const Found& found, const Area& area, Context& context) {
     if (area.level > found.level) return averaged(found, area, context);
-    return quantised(fromBlocks(found, area, context), 0, area.rect.size());
+    return coverageOf(fromBlocks(found, area, context));
 }
 
 }  // namespace dimhem::mask

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/kernel/coverage_rows.h"
+
 namespace dimhem::mask {
 
 namespace {
@@ -35,6 +37,28 @@ image::Plane<std::uint16_t> Coverage::copy(base::Size size) const {
         }
     }
     return out;
+}
+
+image::Plane<float> floatsOf(const Coverage& coverage, base::Size size) {
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        float* row = out.row(y).data();
+        for (int x = 0; x < size.width; ++x) {
+            row[x] = static_cast<float>(coverage.isConstant() ? coverage.value() : coverage.row(y)[x]) /
+                     kernel::fullCoverage;
+        }
+    }
+    return out;
+}
+
+CoveragePtr coverageOf(const image::Plane<float>& values) {
+    image::Plane<std::uint16_t> out(values.size());
+    for (int y = 0; y < values.size().height; ++y) {
+        std::transform(values.row(y).begin(), values.row(y).end(), out.row(y).begin(), [](float v) {
+            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
+        });
+    }
+    return std::make_shared<Coverage>(std::move(out));
 }
 
 base::KeyBuilder keyOf(const Area& area) {

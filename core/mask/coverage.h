@@ -44,6 +44,10 @@ private:
 
 using CoveragePtr = std::shared_ptr<const Coverage>;
 
+// Between coverage and 0..1; what is beyond is held to that.
+image::Plane<float> floatsOf(const Coverage& coverage, base::Size size);
+CoveragePtr coverageOf(const image::Plane<float>& values);
+
 // A stroke in the middle of being painted over an area: how many of its dabs have been laid, and what they made.
 struct StrokeProgress {
     std::size_t dabs = 0;

@@ -7,8 +7,6 @@
 #include "core/edge/guided_filter.h"
 #include "core/edge/hold.h"
 #include "core/image/tiles.h"
-#include "core/kernel/bilinear.h"
-#include "core/kernel/coverage_rows.h"
 #include "core/mask/carried.h"
 #include "core/mask/seen_guide.h"
 
@@ -154,16 +152,6 @@ image::Plane<float> readField(const Field& field, const base::Rect& rect) {
     return out;
 }
 
-CoveragePtr quantised(const image::Plane<float>& from) {
-    image::Plane<std::uint16_t> out(from.size());
-    for (int y = 0; y < from.size().height; ++y) {
-        std::transform(from.row(y).begin(), from.row(y).end(), out.row(y).begin(), [](float v) {
-            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
-        });
-    }
-    return std::make_shared<Coverage>(std::move(out));
-}
-
 // While it is painted: averaged for coarser levels; for finer ones drawn along the finer picture's edges by the guided
 // filter, whose lines are worked out on the coarser level (He and Sun, "Fast Guided Filter", 2015).
 CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, Context& context) {
@@ -182,7 +170,7 @@ CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, C
                 out.row(y)[x] = sum / static_cast<float>(times * times);
             }
         }
-        return quantised(out);
+        return coverageOf(out);
     }
     constexpr int margin = 6;
     const int times = 1 << (level - area.level);
@@ -210,7 +198,7 @@ CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, C
             out.row(y)[x] = lines.at(u, v, {fine.l.row(y)[x], fine.a.row(y)[x], fine.b.row(y)[x]});
         }
     }
-    return quantised(out);
+    return coverageOf(out);
 }
 
 }  // namespace

@@ -2,8 +2,10 @@
 
 #include <functional>
 
+#include "core/edge/snap.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
 
@@ -94,36 +96,107 @@ CoveragePtr combinedParts(const Mask& mask, const Area& area, Context& context) 
     return out;
 }
 
-// The tiles of the level that an area touches, also outside the photo.
-void forEachTile(const Area& area, const std::function<void(const Area&)>& visit) {
-    constexpr int tile = image::defaultTilePx;
-    const auto down = [](int v) { return (v >= 0 ? v : v - tile + 1) / tile * tile; };
+// The tiles of the level, of that size, that an area touches, also outside the photo.
+void forEachTile(const Area& area, int tile, const std::function<void(const Area&)>& visit) {
+    const auto down = [tile](int v) { return (v >= 0 ? v : v - tile + 1) / tile * tile; };
     for (int y = down(area.rect.y0); y < area.rect.y1; y += tile) {
         for (int x = down(area.rect.x0); x < area.rect.x1; x += tile) visit({{x, y, x + tile, y + tile}, area.level});
+    }
+}
+
+void copyInto(image::Plane<float>& out, const base::Rect& outRect, const Coverage& from, const base::Rect& fromRect) {
+    const base::Rect both = base::intersected(fromRect, outRect);
+    for (int y = both.y0; y < both.y1; ++y) {
+        float* to = out.row(y - outRect.y0).data() + (both.x0 - outRect.x0);
+        for (int x = both.x0; x < both.x1; ++x) {
+            const std::uint16_t v = from.isConstant() ? from.value() : from.row(y - fromRect.y0)[x - fromRect.x0];
+            *to++ = static_cast<float>(v) / kernel::fullCoverage;
+        }
     }
 }
 
 // The parts combined over an area of any size, put together from whole tiles, which are found again by its neighbours.
 image::Plane<float> gathered(const Mask& mask, const Area& area, Context& context) {
     image::Plane<float> out(area.rect.size());
-    forEachTile(area, [&](const Area& tile) {
+    forEachTile(area, image::defaultTilePx, [&](const Area& tile) {
         const base::ContentKey key = base::KeyBuilder().add("unrefined").add(combinedKey(mask, tile, context)).key();
         CoveragePtr coverage = context.find(key);
         if (!coverage) {
             coverage = combinedParts(mask, tile, context);
             context.keep(key, coverage);
         }
-        const base::Rect both = base::intersected(tile.rect, area.rect);
-        for (int y = both.y0; y < both.y1; ++y) {
-            float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
-            for (int x = both.x0; x < both.x1; ++x) {
-                const std::uint16_t v =
-                    coverage->isConstant() ? coverage->value() : coverage->row(y - tile.rect.y0)[x - tile.rect.x0];
-                *to++ = static_cast<float>(v) / kernel::fullCoverage;
-            }
-        }
+        copyInto(out, area.rect, *coverage, tile.rect);
     });
     return out;
+}
+
+constexpr int snapBlockPx = 256;
+
+// How far an edge may move, in pixels of the level.
+double snapBand(const Refine& refine, const Area& area) {
+    return std::max(2.0, (1.6 * refine.edgeSnapPx + 3) / area.scale());
+}
+
+Area snapArea(const Refine& refine, const Area& block) {
+    const int reach = edge::snapReach(snapBand(refine, block));
+    return {{block.rect.x0 - reach, block.rect.y0 - reach, block.rect.x1 + reach, block.rect.y1 + reach}, block.level};
+}
+
+void addRefine(base::KeyBuilder& key, const Refine& refine) {
+    for (const RefineParam& param : refineParams()) key.add(refine.*param.value);
+}
+
+base::ContentKey snappedKey(const Mask& mask, const Area& block, Context& context) {
+    const Area wide = snapArea(mask.refine, block);
+    base::KeyBuilder key = keyOf(block);
+    addRefine(key, mask.refine);
+    key.add("edge snap").add(context.pictureKey(Seen::photo, wide));
+    forEachTile(planRefine(beforeSnap(mask.refine), wide).area, image::defaultTilePx,
+                [&](const Area& tile) { key.add(combinedKey(mask, tile, context)); });
+    return key.key();
+}
+
+CoveragePtr snappedBlock(const Mask& mask, const Area& block, Context& context) {
+    return madeOnce<Coverage>(
+        context, snappedKey(mask, block, context),
+        [&]() -> CoveragePtr {
+            const Area wide = snapArea(mask.refine, block);
+            const Refine before = beforeSnap(mask.refine);
+            const BlurPlan plan = planRefine(before, wide);
+            const CoveragePtr shaped = refined(before, gathered(mask, plan.area, context), plan, wide);
+            if (shaped->isConstant()) return shaped;
+            const image::Plane<float> start = floatsOf(*shaped, wide.rect.size());
+            const image::Plane<float> snapped =
+                edge::snapped(guideOver(wide, context), start, snapBand(mask.refine, block),
+                              noiseAt(block.level, context));
+            const auto strength = static_cast<float>(mask.refine.edgeSnapPct / 100);
+            image::Plane<float> out(block.rect.size());
+            const int dx = block.rect.x0 - wide.rect.x0, dy = block.rect.y0 - wide.rect.y0;
+            for (int y = 0; y < out.size().height; ++y) {
+                for (int x = 0; x < out.size().width; ++x) {
+                    const float from = start.row(y + dy)[x + dx];
+                    out.row(y)[x] = from + strength * (snapped.row(y + dy)[x + dx] - from);
+                }
+            }
+            return coverageOf(out);
+        },
+        [](const Coverage& coverage) { return coverage.bytes(); });
+}
+
+image::Plane<float> gatheredSnapped(const Mask& mask, const Area& area, Context& context) {
+    image::Plane<float> out(area.rect.size());
+    forEachTile(area, snapBlockPx, [&](const Area& block) {
+        copyInto(out, area.rect, *snappedBlock(mask, block, context), block.rect);
+    });
+    return out;
+}
+
+CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context) {
+    const bool snaps = mask.refine.edgeSnapPx > 0;
+    const Refine refine = snaps ? afterSnap(mask.refine) : mask.refine;
+    const BlurPlan plan = planRefine(refine, area);
+    return refined(refine, snaps ? gatheredSnapped(mask, plan.area, context) : gathered(mask, plan.area, context), plan,
+                   area);
 }
 
 }  // namespace
@@ -141,11 +214,16 @@ CoveragePtr renderPart(const Part& part, const Area& area, Context& context) {
 
 base::ContentKey keyOn(const Mask& mask, const Area& area, Context& context) {
     if (isNeutral(mask.refine)) return combinedKey(mask, area, context);
-    const BlurPlan plan = planRefine(mask.refine, area);
     base::KeyBuilder key = keyOf(area);
     key.add("refined").add(mask.inverted);
-    for (const RefineParam& param : refineParams()) key.add(mask.refine.*param.value);
-    forEachTile(plan.area, [&](const Area& tile) { key.add(combinedKey(mask, tile, context)); });
+    addRefine(key, mask.refine);
+    if (mask.refine.edgeSnapPx > 0) {
+        forEachTile(planRefine(afterSnap(mask.refine), area).area, snapBlockPx,
+                    [&](const Area& block) { key.add(snappedKey(mask, block, context)); });
+    } else {
+        forEachTile(planRefine(mask.refine, area).area, image::defaultTilePx,
+                    [&](const Area& tile) { key.add(combinedKey(mask, tile, context)); });
+    }
     return key.key();
 }
 
@@ -156,8 +234,7 @@ CoveragePtr render(const Mask& mask, const Area& area, Context& context) {
     if (isNeutral(mask.refine)) {
         out = combinedParts(mask, area, context);
     } else {
-        const BlurPlan plan = planRefine(mask.refine, area);
-        out = refined(mask.refine, gathered(mask, plan.area, context), plan, area);
+        out = refinedMask(mask, area, context);
     }
     out = prepared(out, mask.inverted, kernel::fullCoverage, area.rect.size());
     context.keep(key, out);

@@ -4,9 +4,14 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/edge/band_cut.h"
+#include "core/edge/colour_cut.h"
+#include "core/image/tiles.h"
 #include "core/kernel/gaussian.h"
 #include "core/mask/blur_plan.h"
+#include "core/mask/carried.h"
 #include "core/mask/json_fields.h"
+#include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
 
@@ -43,6 +48,62 @@ image::Plane<float> filled(const std::vector<base::Point>& points, const Area& a
     return out;
 }
 
+// What a snapped outline comes to on its level: the cut, and the part of the photo it was looked for in.
+struct Snapped {
+    base::Rect rect;
+    edge::Sides sides;
+};
+
+int levelFor(double snapPx) {
+    constexpr double mostOff = 10;
+    int level = 0;
+    while (level < image::maxLevel && snapPx / (1 << level) > mostOff) ++level;
+    return level;
+}
+
+base::Rect boundsOf(const std::vector<base::Point>& points, const Area& level, int margin) {
+    double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
+    for (const base::Point& point : points) {
+        const base::Point at = level.toLevel(point);
+        x0 = std::min(x0, at.x);
+        y0 = std::min(y0, at.y);
+        x1 = std::max(x1, at.x);
+        y1 = std::max(y1, at.y);
+    }
+    return base::intersected({static_cast<int>(std::floor(x0)) - margin, static_cast<int>(std::floor(y0)) - margin,
+                              static_cast<int>(std::ceil(x1)) + margin, static_cast<int>(std::ceil(y1)) + margin},
+                             level.rect);
+}
+
+// The same with what lies within `bandPx` of the edge left open.
+edge::Sides withoutBand(const edge::Sides& sides, double bandPx) {
+    const image::Plane<float> distance = edge::distanceToEdge(sides, bandPx);
+    edge::Sides out(sides.size());
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (int x = 0; x < sides.size().width; ++x)
+            out.row(y)[x] = distance.row(y)[x] <= bandPx ? edge::Side::unknown : sides.row(y)[x];
+    }
+    return out;
+}
+
+std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, double snapPx, int level,
+                                      Context& context) {
+    const Area whole{base::rectOf(image::levelSize(context.photoSize(), level)), level};
+    const double off = snapPx / (1 << level), band = 1.6 * off + 3;
+    auto out = std::make_shared<Snapped>();
+    out->rect = boundsOf(points, whole, static_cast<int>(6 * band));
+    if (out->rect.empty()) return out;
+    const Area area{out->rect, level};
+    out->sides = edge::sidesOf(filled(points, area));
+    const edge::Guide guide = guideOver(area, context);
+    const double noise = noiseAt(level, context);
+    for (const double width : {band, std::max(4.0, band / 2)}) {
+        const image::Plane<float> evidence = edge::evidence(guide, withoutBand(out->sides, width), noise);
+        edge::cutBand(guide, width, noise, out->sides, &evidence);
+    }
+    return out;
+}
+
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     std::vector<base::Point> points;
     const auto list = json.find("points");
@@ -55,7 +116,9 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     }
     const auto feather = readParam(json, outlineFeatherSpec);
     if (!feather) return tl::unexpected(feather.error());
-    return std::make_shared<Outline>(std::move(points), *feather);
+    const auto snap = readParam(json, outlineSnapSpec);
+    if (!snap) return tl::unexpected(snap.error());
+    return std::make_shared<Outline>(std::move(points), *feather, *snap);
 }
 
 }  // namespace
@@ -65,6 +128,9 @@ const base::ParamSpec outlineFeatherSpec = {
     0,         500,       2,
     1,         0,         "The distance over which the edge goes from 90 % to 10 %, in pixels of the photo."};
 
+const base::ParamSpec outlineSnapSpec = {
+    "snap", "Snap", "px", 0, 60, 0, 1, 0, "How far off the thing's edge the outline may be; 0 keeps it as drawn."};
+
 const ShapeKind Outline::kindInfo = {"outline", "Outline", "Drawn round the thing, freehand or from click to click.",
                                      [](base::Size) -> ShapePtr {
                                          return std::make_shared<Outline>(std::vector<base::Point>{},
@@ -72,17 +138,53 @@ const ShapeKind Outline::kindInfo = {"outline", "Outline", "Drawn round the thin
                                      },
                                      fromJson};
 
-base::ContentKey Outline::keyOn(const Area& area, Context&) const {
+base::ContentKey Outline::keyOn(const Area& area, Context& context) const {
     base::KeyBuilder key = keyOf(area);
     key.add(kindInfo.id).add(featherPx_);
     for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    if (snapPx_ > 0) key.add(snappedKey(context));
     return key.key();
 }
 
-CoveragePtr Outline::render(const Area& area, Context&) const {
+base::ContentKey Outline::snappedKey(Context& context) const {
+    base::KeyBuilder key;
+    key.add("snapped outline").add(snapPx_);
+    for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
+}
+
+CoveragePtr Outline::snapped(const Area& area, Context& context) const {
+    const int level = levelFor(snapPx_);
+    const base::ContentKey key = snappedKey(context);
+    const std::shared_ptr<const Snapped> cut = madeOnce<Snapped>(
+        context, key, [&] { return snapTo(points_, snapPx_, level, context); },
+        [](const Snapped& s) { return s.sides.bytes(); });
+    if (cut->rect.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
+    Found found;
+    found.level = level;
+    found.key = key;
+    found.firstBandPx = 4;
+    found.read = [&cut](const base::Rect& rect) {
+        image::Plane<float> out(rect.size());
+        const base::Rect& known = cut->rect;
+        for (int y = rect.y0; y < rect.y1; ++y) {
+            for (int x = rect.x0; x < rect.x1; ++x) {
+                const bool within = x >= known.x0 && x < known.x1 && y >= known.y0 && y < known.y1;
+                const bool inside = within && cut->sides.row(y - known.y0)[x - known.x0] == edge::Side::inside;
+                out.row(y - rect.y0)[x - rect.x0] = inside ? 1.0f : 0.0f;
+            }
+        }
+        return out;
+    };
+    return carried(found, area, context);
+}
+
+CoveragePtr Outline::render(const Area& area, Context& context) const {
     if (points_.size() < 3) return std::make_shared<Coverage>(std::uint16_t{0});
+    if (snapPx_ > 0 && featherPx_ == 0) return snapped(area, context);
     const BlurPlan plan = planBlur(area, featherPx_ * kernel::sigmaPerEdgeDistance);
-    image::Plane<float> plane = filled(points_, plan.area);
+    image::Plane<float> plane =
+        snapPx_ > 0 ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(points_, plan.area);
     kernel::gaussianBlur(plane, plan.sigma);
     return readBack(plane, plan, area);
 }
@@ -91,6 +193,7 @@ void Outline::toJson(nlohmann::json& json) const {
     auto& list = json["points"] = nlohmann::json::array();
     for (const base::Point& point : points_) list.push_back({point.x, point.y});
     json["feather"] = featherPx_;
+    json["snap"] = snapPx_;
 }
 
 }  // namespace dimhem::mask

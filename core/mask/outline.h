@@ -1,4 +1,8 @@
 // Outline: the inside of a closed polygon (even-odd), anti-aliased, with a feather.
+//
+// Snapped, it is only roughly round the thing: up to `snapPx` off. The thing's own edge is then looked for on the level
+// where that is at most 10 pixels, by the colours on both sides near by (edge/band_cut.h) and by those of all that is
+// surely inside and outside (edge/colour_cut.h), and cut anew on each finer level (carried.h). The points stay as drawn.
 #pragma once
 
 #include <vector>
@@ -11,11 +15,13 @@ namespace dimhem::mask {
 class Outline final : public Shape {
 public:
     // Fewer than three points cover nothing.
-    Outline(std::vector<base::Point> points, double featherPx) : points_(std::move(points)), featherPx_(featherPx) {}
+    Outline(std::vector<base::Point> points, double featherPx, double snapPx = 0)
+        : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {}
     static const ShapeKind kindInfo;
 
     const std::vector<base::Point>& points() const { return points_; }
     double featherPx() const { return featherPx_; }
+    double snapPx() const { return snapPx_; }  // 0: not snapped
 
     const ShapeKind& kind() const override { return kindInfo; }
     base::ContentKey keyOn(const Area& area, Context& context) const override;
@@ -23,10 +29,14 @@ public:
     void toJson(nlohmann::json& json) const override;
 
 private:
+    base::ContentKey snappedKey(Context& context) const;
+    CoveragePtr snapped(const Area& area, Context& context) const;
+
     std::vector<base::Point> points_;
-    double featherPx_;
+    double featherPx_, snapPx_;
 };
 
+extern const base::ParamSpec outlineSnapSpec;     // how far off its points may be
 extern const base::ParamSpec outlineFeatherSpec;  // its number: the distance from 90 % to 10 %
 
 }  // namespace dimhem::mask

@@ -17,6 +17,10 @@ constexpr RefineParam params[] = {
      &Refine::featherPx},
     {{"expand", "Expand", "px", -200, 200, 0, 0.5, 1, "Moves the edge outward, or inward below 0."}, &Refine::expandPx},
     {{"smooth", "Smooth", "px", 0, 100, 0, 1, 0, "Rounds off wobbles of the edge about so long."}, &Refine::smoothPx},
+    {{"edge-snap", "Edge snap", "px", 0, 30, 0, 1, 0, "Pulls the edge to the photo's own where that is so near."},
+     &Refine::edgeSnapPx},
+    {{"edge-snap-strength", "Snap strength", "%", 0, 100, 100, 1, 0, "How much of the way to the photo's edge it goes."},
+     &Refine::edgeSnapPct},
     {{"fill-gaps", "Fill gaps", "px", 0, 200, 0, 1, 0, "Fills missed spots up to this long."}, &Refine::fillGapsPx},
     {{"drop-specks", "Drop specks", "px", 0, 200, 0, 1, 0, "Takes away stray blots up to this long."},
      &Refine::dropSpecksPx},
@@ -116,7 +120,26 @@ std::span<const RefineParam> refineParams() {
 }
 
 bool isNeutral(const Refine& refine) {
-    return refine == Refine{};
+    Refine other = refine;
+    if (other.edgeSnapPx == 0) other.edgeSnapPct = Refine{}.edgeSnapPct;
+    return other == Refine{};
+}
+
+Refine beforeSnap(const Refine& refine) {
+    Refine out;
+    out.expandPx = refine.expandPx;
+    out.smoothPx = refine.smoothPx;
+    out.fillGapsPx = refine.fillGapsPx;
+    out.dropSpecksPx = refine.dropSpecksPx;
+    return out;
+}
+
+Refine afterSnap(const Refine& refine) {
+    Refine out;
+    out.featherPx = refine.featherPx;
+    out.floorPct = refine.floorPct;
+    out.ceilingPct = refine.ceilingPct;
+    return out;
 }
 
 BlurPlan planRefine(const Refine& refine, const Area& area) {

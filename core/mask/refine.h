@@ -8,9 +8,11 @@
 //   shifted;
 //                             the mask is read from where its old distance equals the new one, so that its own softness
 //                             goes with its edge
-//   3 feather                 Gaussian; the number is the distance over which a hard edge goes from 90 % to 10 %
-//   4 floor, ceiling          coverage up to the floor becomes none, from the ceiling on full, linear between
-// Numbers are pixels of the photo (steps 1 to 3) or percent. The photo's border is no edge: masks go on beyond it.
+//   3 edge snap               the 50 % line moves to the photo's edge where that is at most so far off (edge/snap.h),
+//                             as much of the way as its strength says; done in blocks of fixed places (mask.cpp)
+//   4 feather                 Gaussian; the number is the distance over which a hard edge goes from 90 % to 10 %
+//   5 floor, ceiling          coverage up to the floor becomes none, from the ceiling on full, linear between
+// Numbers are pixels of the photo (steps 1 to 4) or percent. The photo's border is no edge: masks go on beyond it.
 #pragma once
 
 #include <span>
@@ -21,7 +23,8 @@
 namespace dimhem::mask {
 
 struct Refine {
-    double featherPx = 0, expandPx = 0, smoothPx = 0, fillGapsPx = 0, dropSpecksPx = 0, floorPct = 0, ceilingPct = 100;
+    double featherPx = 0, expandPx = 0, smoothPx = 0, fillGapsPx = 0, dropSpecksPx = 0, floorPct = 0, ceilingPct = 100,
+           edgeSnapPx = 0, edgeSnapPct = 100;
     friend bool operator==(const Refine&, const Refine&) = default;
 };
 
@@ -33,8 +36,12 @@ std::span<const RefineParam> refineParams();
 
 bool isNeutral(const Refine& refine);
 
-// What must be rendered unrefined for the area, and the refined area from it. `unrefined` covers plan.area and is used
-// up.
+// The steps before the edge snap alone, and those after it.
+Refine beforeSnap(const Refine& refine);
+Refine afterSnap(const Refine& refine);
+
+// What must be rendered unrefined for the area, and the refined area from it, by all steps but the edge snap.
+// `unrefined` covers plan.area and is used up.
 BlurPlan planRefine(const Refine& refine, const Area& area);
 CoveragePtr refined(const Refine& refine, image::Plane<float> unrefined, const BlurPlan& plan, const Area& area);
 

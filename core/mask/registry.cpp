@@ -8,13 +8,15 @@
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
 #include "core/mask/radial_gradient.h"
+#include "core/mask/region.h"
 
 namespace dimhem::mask {
 
 std::span<const ShapeKind* const> shapeKinds() {
     static constexpr const ShapeKind* kinds[] = {
-        &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
-        &LuminosityRange::kindInfo, &Outline::kindInfo,        &Matte::kindInfo,          &BorrowedMask::kindInfo,
+        &Brush::kindInfo,       &LinearGradient::kindInfo,  &RadialGradient::kindInfo,
+        &ColourRange::kindInfo, &LuminosityRange::kindInfo, &Outline::kindInfo,
+        &Region::kindInfo,      &Matte::kindInfo,           &BorrowedMask::kindInfo,
     };
     return kinds;
 }

@@ -1,0 +1,24 @@
+// The colours of a window of the picture counted in bins: about its own mean, as wide as its colours are spread.
+#pragma once
+
+#include <array>
+#include <cstddef>
+
+#include "core/edge/guide.h"
+
+namespace dimhem::edge {
+
+using Colour = std::array<float, 3>;  // OKLab
+
+class ColourBins {
+public:
+    static constexpr std::size_t perAxis = 24, count = perAxis * perAxis * perAxis;
+    explicit ColourBins(const Guide& window);
+    std::size_t of(const Colour& colour) const;  // colours beyond the last bin count there
+    Colour centre(std::size_t bin) const;
+
+private:
+    std::array<float, 3> start_, perBin_;
+};
+
+}  // namespace dimhem::edge

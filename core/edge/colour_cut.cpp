@@ -1,0 +1,116 @@
+#include "core/edge/colour_cut.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/edge/colour_mixture.h"
+#include "core/edge/grid_cut.h"
+
+namespace dimhem::edge {
+
+namespace {
+
+constexpr double mostLikely = 8;
+constexpr double costScale = 256;
+constexpr double pull = 5;
+constexpr int certain = 1 << 20;
+
+image::Plane<std::uint16_t> binsOf(const Guide& guide, const ColourBins& bins) {
+    image::Plane<std::uint16_t> out(guide.size());
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x)
+            out.row(y)[x] = static_cast<std::uint16_t>(bins.of({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]}));
+    }
+    return out;
+}
+
+ColourMixture mixtureOf(const ColourBins& bins, const image::Plane<std::uint16_t>& bin, const Sides& sides, Side side,
+                        double noise) {
+    std::vector<float> counts(ColourBins::count, 0.0f);
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (int x = 0; x < sides.size().width; ++x) {
+            if (sides.row(y)[x] == side) ++counts[bin.row(y)[x]];
+        }
+    }
+    std::vector<ColourMixture::Sample> samples;
+    for (std::size_t i = 0; i < counts.size(); ++i) {
+        if (counts[i] > 0) samples.push_back({bins.centre(i), counts[i]});
+    }
+    return ColourMixture(samples, noise);
+}
+
+double meanContrast(const Guide& guide) {
+    double sum = 0;
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 1; x < guide.size().width; ++x) sum += squaredDifference(guide, x - 1, y, x, y);
+    }
+    return sum / (static_cast<double>(guide.size().width) * guide.size().height);
+}
+
+void joinAll(GridCut& cut, const Guide& guide) {
+    const base::Size size = guide.size();
+    const double beta = 1 / (2 * std::max(1e-7, meanContrast(guide)));
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            for (int k = 4; k < 8; ++k) {
+                const Step& step = directions[static_cast<std::size_t>(k)];
+                if (!isWithin(size, x + step.x, y + step.y)) continue;
+                const double length = step.x != 0 && step.y != 0 ? 0.707 : 1;
+                const double d = squaredDifference(guide, x, y, x + step.x, y + step.y);
+                cut.join(y * size.width + x, k, (y + step.y) * size.width + x + step.x,
+                         static_cast<int>(std::lround(costScale * pull * length * std::exp(-beta * d))));
+            }
+        }
+    }
+}
+
+}  // namespace
+
+image::Plane<float> evidence(const Guide& guide, const Sides& sides, double noise) {
+    const ColourBins bins(guide);
+    const image::Plane<std::uint16_t> bin = binsOf(guide, bins);
+    const ColourMixture inside = mixtureOf(bins, bin, sides, Side::inside, noise);
+    const ColourMixture outside = mixtureOf(bins, bin, sides, Side::outside, noise);
+    std::vector<float> ratio(ColourBins::count, 0.0f);
+    std::vector<bool> known(ColourBins::count, false);
+    image::Plane<float> out(guide.size());
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) {
+            const std::size_t i = bin.row(y)[x];
+            if (!known[i]) {
+                const Colour c = bins.centre(i);
+                ratio[i] = static_cast<float>(
+                    std::clamp(inside.logLikelihood(c) - outside.logLikelihood(c), -mostLikely, mostLikely));
+                known[i] = true;
+            }
+            out.row(y)[x] = ratio[i];
+        }
+    }
+    return out;
+}
+
+void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const ColourCutSettings& settings, Sides& sides) {
+    const base::Size size = guide.size();
+    for (int round = 0; round < settings.rounds; ++round) {
+        const image::Plane<float> ratio = evidence(guide, sides, settings.noise);
+        GridCut cut(size.width * size.height);
+        joinAll(cut, guide);
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
+                const Sure known = sure.row(y)[x];
+                const auto cost = static_cast<int>(std::lround((double{ratio.row(y)[x]} + settings.bias) * costScale));
+                const int node = y * size.width + x;
+                if (known == Sure::inside) cut.addCost(node, 0, certain);
+                if (known == Sure::outside) cut.addCost(node, certain, 0);
+                if (known == Sure::no) cut.addCost(node, std::max(0, -cost), std::max(0, cost));
+            }
+        }
+        cut.solve();
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x)
+                sides.row(y)[x] = cut.isInside(y * size.width + x) ? Side::inside : Side::outside;
+        }
+    }
+}
+
+}  // namespace dimhem::edge

@@ -1,0 +1,25 @@
+// Inside and outside told apart by their colours over a whole picture: mixtures of both sides (colour_mixture.h) and a
+// cut (grid_cut.h), in turn, as in GrabCut (Rother, Kolmogorov, Blake, 2004; from memory, to be confirmed).
+#pragma once
+
+#include "core/edge/guide.h"
+#include "core/edge/sides.h"
+
+namespace dimhem::edge {
+
+enum class Sure : std::uint8_t { no, inside, outside };
+
+struct ColourCutSettings {
+    int rounds = 4;
+    double bias = 0;   // added to the log likelihood of inside, -8..8
+    double noise = 0;  // as of noiseOf
+};
+
+// How much likelier than outside each pixel is inside, by its colour alone: log likelihood ratio, -8..8. The samples of
+// each side are the pixels now on it; unknown pixels are none.
+image::Plane<float> evidence(const Guide& guide, const Sides& sides, double noise);
+
+// `sides` holds the first guess and becomes the outcome. What is sure stays.
+void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const ColourCutSettings& settings, Sides& sides);
+
+}  // namespace dimhem::edge

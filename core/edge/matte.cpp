@@ -1,0 +1,91 @@
+#include "core/edge/matte.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/edge/guided_filter.h"
+#include "core/edge/side_sums.h"
+#include "core/kernel/box_sum.h"
+
+namespace dimhem::edge {
+
+namespace {
+
+constexpr int sharpRadius = 4;        // of the guided filter
+constexpr double flat = 1e-4;         // its eps
+constexpr int softReach = 14;         // how far from the cut a soft edge is followed, in pixels
+constexpr int sideWindow = 34;        // where the colours of the two sides are taken, beyond that
+constexpr float sharpWidth = 5.5f, softWidth = 8.0f;  // 80 % of the passage: sharp up to here, soft from here
+constexpr float least = 0.0025f;      // squared distance of the two sides' colours, to tell between them
+
+template <class F>
+image::Plane<float> made(base::Size size, F f) {
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        float* row = out.row(y).data();
+        for (int x = 0; x < size.width; ++x) row[x] = f(x, y);
+    }
+    return out;
+}
+
+// Where each colour lies on the way from the outside's mean to the inside's, 0..1; below 0 where that says nothing.
+image::Plane<float> betweenSides(const Guide& guide, const Sides& sides, const image::Plane<float>& distance) {
+    const SideSums inside = sideSums(guide, sides, distance, Side::inside, softReach, sideWindow, false);
+    const SideSums outside = sideSums(guide, sides, distance, Side::outside, softReach, sideWindow, false);
+    const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
+    return made(sides.size(), [&](int x, int y) {
+        const float nIn = inside.count.row(y)[x], nOut = outside.count.row(y)[x];
+        if (distance.row(y)[x] > softReach || nIn < fewestSamples || nOut < fewestSamples) return -1.0f;
+        float along = 0, length = 0;
+        for (int c = 0; c < 3; ++c) {
+            const float from = outside.sum[c].row(y)[x] / nOut, way = inside.sum[c].row(y)[x] / nIn - from;
+            along += (channels[c]->row(y)[x] - from) * way;
+            length += way * way;
+        }
+        return length < least ? -1.0f : std::clamp(along / length, 0.0f, 1.0f);
+    });
+}
+
+// The width of the passage about each place: how many pixels lie in the middle of it, per pixel of the cut's length.
+// What lies in the middle far from the cut as well is texture; where there is much of it the edge counts as sharp.
+image::Plane<float> widthOf(const image::Plane<float>& between, const image::Plane<float>& distance) {
+    constexpr float near = softReach * 0.7f;
+    const base::Size size = between.size();
+    const auto counted = [&](auto f) { return kernel::boxSum(made(size, f), 2 * softReach); };
+    const auto isMiddle = [&](int x, int y) { return between.row(y)[x] > 0.1f && between.row(y)[x] < 0.9f; };
+    const image::Plane<float> cut = counted([&](int x, int y) { return distance.row(y)[x] < 1 ? 0.5f : 0.0f; });
+    const image::Plane<float> middle =
+        counted([&](int x, int y) { return distance.row(y)[x] <= near && isMiddle(x, y) ? 1.0f : 0.0f; });
+    const auto isFar = [&](int x, int y) { return between.row(y)[x] >= 0 && distance.row(y)[x] > near; };
+    const image::Plane<float> far = counted([&](int x, int y) { return isFar(x, y) ? 1.0f : 0.0f; });
+    const image::Plane<float> farMiddle =
+        counted([&](int x, int y) { return isFar(x, y) && isMiddle(x, y) ? 1.0f : 0.0f; });
+    return made(size, [&](int x, int y) {
+        const bool textured = farMiddle.row(y)[x] > 0.15f * far.row(y)[x];
+        return textured ? 0.0f : middle.row(y)[x] / std::max(1.0f, cut.row(y)[x]);
+    });
+}
+
+}  // namespace
+
+image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
+    const base::Size size = sides.size();
+    const image::Plane<float> hard =
+        made(size, [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
+    const image::Plane<float> sharp = guided(guide, hard, sharpRadius, flat);
+    const image::Plane<float> distance = distanceToEdge(sides, softReach + 1);
+    const image::Plane<float> between = betweenSides(guide, sides, distance);
+    const image::Plane<float> width = widthOf(between, distance);
+    const image::Plane<float> soft = guided(
+        guide, made(size, [&](int x, int y) { return between.row(y)[x] < 0 ? hard.row(y)[x] : between.row(y)[x]; }), 3,
+        1e-3);
+    return made(size, [&](int x, int y) {
+        const float d = distance.row(y)[x];
+        const float crisp = d > 2 * sharpRadius ? hard.row(y)[x] : std::clamp(sharp.row(y)[x], 0.0f, 1.0f);
+        const float t = std::clamp((width.row(y)[x] - sharpWidth) / (softWidth - sharpWidth), 0.0f, 1.0f);
+        if (t == 0 || d > softReach) return crisp;
+        return crisp + t * (std::clamp(soft.row(y)[x], 0.0f, 1.0f) - crisp);
+    });
+}
+
+}  // namespace dimhem::edge

@@ -1,0 +1,231 @@
+#include "core/mask/region.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/edge/colour_cut.h"
+#include "core/edge/hold.h"
+#include "core/image/tiles.h"
+#include "core/kernel/components.h"
+#include "core/mask/carried.h"
+#include "core/mask/json_fields.h"
+#include "core/mask/seen_guide.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+constexpr double mostPixels = 0.26e6;  // of the level it is found on
+constexpr std::size_t maxDrags = 1000, maxPoints = 20'000;
+constexpr double biasPerPct = 0.08;
+constexpr double holeShare = 0.01;  // of the region: holes up to this are filled
+
+int levelFor(base::Size photo) {
+    int level = 0;
+    const auto pixels = [&] {
+        const base::Size size = image::levelSize(photo, level);
+        return static_cast<double>(size.width) * size.height;
+    };
+    while (level < image::maxLevel && pixels() > mostPixels) ++level;
+    return level;
+}
+
+image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Size size, double scale) {
+    image::Plane<edge::Sure> sure(size);
+    for (int y = 0; y < size.height; ++y) std::fill_n(sure.row(y).data(), size.width, edge::Sure::no);
+    const auto mark = [&](base::Point at, edge::Sure what) {
+        const int cx = static_cast<int>(std::floor(at.x / scale)), cy = static_cast<int>(std::floor(at.y / scale));
+        for (int y = cy - 1; y <= cy + 1; ++y) {
+            for (int x = cx - 1; x <= cx + 1; ++x) {
+                if (edge::isWithin(size, x, y)) sure.row(y)[x] = what;
+            }
+        }
+    };
+    for (const RegionDrag& drag : drags) {
+        const edge::Sure what = drag.removes ? edge::Sure::outside : edge::Sure::inside;
+        for (std::size_t i = 0; i < drag.points.size(); ++i) {
+            const base::Point from = drag.points[i == 0 ? 0 : i - 1], way = drag.points[i] - from;
+            const int steps = static_cast<int>(std::hypot(way.x, way.y) / scale) + 1;
+            for (int s = 0; s <= steps; ++s) mark(from + way * (static_cast<double>(s) / steps), what);
+        }
+    }
+    return sure;
+}
+
+image::Plane<std::uint8_t> onesWhere(const edge::Sides& sides, edge::Side side) {
+    image::Plane<std::uint8_t> ones(sides.size());
+    for (int y = 0; y < sides.size().height; ++y)
+        std::transform(sides.row(y).begin(), sides.row(y).end(), ones.row(y).begin(),
+                       [side](edge::Side s) { return s == side ? 1 : 0; });
+    return ones;
+}
+
+// Only what hangs together with what is surely inside.
+void keepSure(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
+    std::vector<base::Point> places;
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (int x = 0; x < sides.size().width; ++x) {
+            if (sure.row(y)[x] == edge::Sure::inside) places.push_back({x + 0.5, y + 0.5});
+        }
+    }
+    const image::Plane<std::uint8_t> kept = kernel::floodedFrom(onesWhere(sides, edge::Side::inside), places);
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (int x = 0; x < sides.size().width; ++x)
+            sides.row(y)[x] = kept.row(y)[x] ? edge::Side::inside : edge::Side::outside;
+    }
+}
+
+void fillHoles(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
+    const base::Size size = sides.size();
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(onesWhere(sides, edge::Side::outside), 4, labels);
+    double inside = static_cast<double>(size.width) * size.height;
+    for (const kernel::Component& piece : pieces) inside -= piece.pixels;
+    std::vector<bool> fill(pieces.size());
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        const base::Rect& b = pieces[i].bounds;
+        const bool atBorder = b.x0 == 0 || b.y0 == 0 || b.x1 == size.width || b.y1 == size.height;
+        fill[i] = !atBorder && pieces[i].pixels <= holeShare * inside;
+    }
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (labels.row(y)[x] && sure.row(y)[x] == edge::Sure::outside)
+                fill[static_cast<std::size_t>(labels.row(y)[x] - 1)] = false;
+        }
+    }
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (labels.row(y)[x] && fill[static_cast<std::size_t>(labels.row(y)[x] - 1)])
+                sides.row(y)[x] = edge::Side::inside;
+        }
+    }
+}
+
+// The first guess: colours like those dragged over.
+edge::Sides likeTheDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure) {
+    std::vector<edge::Colour> model;
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) {
+            if (sure.row(y)[x] == edge::Sure::inside)
+                model.push_back({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
+        }
+    }
+    edge::Sides sides = edge::sidesOf(edge::belonging(guide, model, 0.75));
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) {
+            if (sure.row(y)[x] == edge::Sure::inside) sides.row(y)[x] = edge::Side::inside;
+            if (sure.row(y)[x] == edge::Sure::outside) sides.row(y)[x] = edge::Side::outside;
+        }
+    }
+    return sides;
+}
+
+std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& drags, double reachPct, int level,
+                                               Context& context) {
+    const base::Size size = image::levelSize(context.photoSize(), level);
+    const double noise = noiseAt(level, context);
+    const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
+    const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
+    auto sides = std::make_shared<edge::Sides>(likeTheDrags(guide, sure));
+    edge::cutByColour(guide, sure, {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
+    keepSure(*sides, sure);
+    fillHoles(*sides, sure);
+    return sides;
+}
+
+base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
+    if (!json.is_object()) return wrongField("drags", "a list of drags");
+    const auto list = json.find("points");
+    if (list == json.end() || !list->is_array() || list->empty() || list->size() > maxPoints)
+        return wrongField("points", "a list of places");
+    RegionDrag drag;
+    for (const auto& item : *list) {
+        const auto point = readPoint(item, "points");
+        if (!point) return tl::unexpected(point.error());
+        drag.points.push_back(*point);
+    }
+    const auto removes = readBool(json, "removes", false);
+    if (!removes) return tl::unexpected(removes.error());
+    drag.removes = *removes;
+    return drag;
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    const auto list = json.find("drags");
+    if (list == json.end() || !list->is_array() || list->size() > maxDrags)
+        return wrongField("drags", "a list of drags");
+    std::vector<RegionDrag> drags;
+    for (const auto& item : *list) {
+        auto drag = dragFrom(item);
+        if (!drag) return tl::unexpected(drag.error());
+        drags.push_back(std::move(*drag));
+    }
+    const auto reach = readParam(json, regionReachSpec);
+    if (!reach) return tl::unexpected(reach.error());
+    return std::make_shared<Region>(std::move(drags), *reach);
+}
+
+}  // namespace
+
+const base::ParamSpec regionReachSpec = {
+    "reach", "Reach", "%", 0, 100, 50, 1, 0, "How far it goes: more takes in colours less like those dragged over."};
+
+const ShapeKind Region::kindInfo = {"region", "Region", "Drag roughly inside the thing: it fills out to its edge.",
+                                    [](base::Size) -> ShapePtr {
+                                        return std::make_shared<Region>(std::vector<RegionDrag>{},
+                                                                        regionReachSpec.neutral);
+                                    },
+                                    fromJson};
+
+base::ContentKey Region::ownKey(Context& context) const {
+    base::KeyBuilder key;
+    key.add(kindInfo.id).add(reachPct_).add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
+    for (const RegionDrag& drag : drags_) {
+        key.add(drag.removes).add(drag.points.size());
+        for (const base::Point& point : drag.points) key.add(point.x).add(point.y);
+    }
+    return key.key();
+}
+
+base::ContentKey Region::keyOn(const Area& area, Context& context) const {
+    return keyOf(area).add(ownKey(context)).key();
+}
+
+CoveragePtr Region::render(const Area& area, Context& context) const {
+    const bool adds = std::any_of(drags_.begin(), drags_.end(), [](const RegionDrag& d) { return !d.removes; });
+    if (!adds) return std::make_shared<Coverage>(std::uint16_t{0});
+    const int level = levelFor(context.photoSize());
+    const base::Size size = image::levelSize(context.photoSize(), level);
+    const std::shared_ptr<const edge::Sides> sides = madeOnce<edge::Sides>(
+        context, ownKey(context), [&] { return foundRegion(drags_, reachPct_, level, context); },
+        [](const edge::Sides& s) { return s.bytes(); });
+    Found found;
+    found.level = level;
+    found.key = ownKey(context);
+    found.firstBandPx = 4;
+    found.read = [&](const base::Rect& rect) {
+        image::Plane<float> out(rect.size());
+        for (int y = 0; y < rect.height(); ++y) {
+            for (int x = 0; x < rect.width(); ++x) {
+                const int px = std::clamp(rect.x0 + x, 0, size.width - 1);
+                const int py = std::clamp(rect.y0 + y, 0, size.height - 1);
+                out.row(y)[x] = sides->row(py)[px] == edge::Side::inside ? 1.0f : 0.0f;
+            }
+        }
+        return out;
+    };
+    return carried(found, area, context);
+}
+
+void Region::toJson(nlohmann::json& json) const {
+    auto& list = json["drags"] = nlohmann::json::array();
+    for (const RegionDrag& drag : drags_) {
+        nlohmann::json points = nlohmann::json::array();
+        for (const base::Point& point : drag.points) points.push_back({point.x, point.y});
+        list.push_back({{"points", std::move(points)}, {"removes", drag.removes}});
+    }
+    json["reach"] = reachPct_;
+}
+
+}  // namespace dimhem::mask

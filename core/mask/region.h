@@ -1,0 +1,43 @@
+// Region: dragged roughly inside a thing, it fills out to the thing's edge.
+//
+// Found by colour over the whole photo on a coarse level (edge/colour_cut.h): drags that add are surely inside, drags
+// that take away surely outside, and what does not hang together with an adding drag is left out. Its edge is then cut
+// anew on each finer level (carried.h). Measured on the photo as it was read.
+#pragma once
+
+#include <vector>
+
+#include "core/base/param.h"
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+struct RegionDrag {
+    std::vector<base::Point> points;
+    bool removes = false;
+};
+
+class Region final : public Shape {
+public:
+    // Without a drag that adds it covers nothing.
+    Region(std::vector<RegionDrag> drags, double reachPct) : drags_(std::move(drags)), reachPct_(reachPct) {}
+    static const ShapeKind kindInfo;
+
+    const std::vector<RegionDrag>& drags() const { return drags_; }
+    double reachPct() const { return reachPct_; }
+
+    const ShapeKind& kind() const override { return kindInfo; }
+    base::ContentKey keyOn(const Area& area, Context& context) const override;
+    CoveragePtr render(const Area& area, Context& context) const override;
+    void toJson(nlohmann::json& json) const override;
+
+private:
+    base::ContentKey ownKey(Context& context) const;
+
+    std::vector<RegionDrag> drags_;
+    double reachPct_;
+};
+
+extern const base::ParamSpec regionReachSpec;
+
+}  // namespace dimhem::mask
