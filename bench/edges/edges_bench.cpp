@@ -5,6 +5,7 @@
 #include <cmath>
 #include <cstdio>
 #include <cstring>
+#include <fstream>
 #include <functional>
 #include <string>
 
@@ -126,10 +127,24 @@ image::Plane<std::uint8_t> trimapOf(const mask::Region& region, base::Size size)
     return out;
 }
 
+void dump(const Scene& scene, const image::Plane<float>& m, const std::string& path) {
+    image::RgbPlanes p(scene.size());
+    scene.photo->read(base::rectOf(scene.size()), 0, p);
+    std::ofstream f(path, std::ios::binary);
+    f << "P6\n" << scene.size().width << " " << scene.size().height << "\n255\n";
+    for (int y = 0; y < scene.size().height; ++y)
+        for (int x = 0; x < scene.size().width; ++x) {
+            const float a = m.row(y)[x] * 0.5f;
+            f.put(static_cast<char>(255 * std::clamp(p.red.row(y)[x] * (1 - a) + a, 0.f, 1.f)));
+            f.put(static_cast<char>(255 * std::clamp(p.green.row(y)[x] * (1 - a), 0.f, 1.f)));
+            f.put(static_cast<char>(255 * std::clamp(p.blue.row(y)[x] * (1 - a), 0.f, 1.f)));
+        }
+}
 void regionBench(const std::vector<Scene>& all, std::uint32_t seed) {
     for (const Scene& scene : all) {
         if (scene.difficulty == Difficulty::thin) continue;
         const auto region = regionIn(scene.matte, seed, 50);
+        if (std::getenv("DUMP")) { dump(scene, maskOf(scene.photo, documentWith(region)), std::string(std::getenv("DUMP")) + scene.name + ".ppm"); for (auto& d : dynamic_cast<const mask::Region&>(*region).drags()) std::printf("%.0f,%.0f ", d.points[0].x, d.points[0].y); puts(""); continue; }
         const double seconds = secondsOf([&] {
             printRow(scene.name.c_str(), "region", errorOf(maskOf(scene.photo, documentWith(region)), scene.matte, nullptr));
         });

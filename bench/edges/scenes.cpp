@@ -31,10 +31,12 @@ image::Photo load(const std::string& path) {
 image::RgbPlanes linearCrop(const image::Photo& photo, int x0, int y0, base::Size size, int step = 1) {
     image::RgbPlanes out(size);
     std::vector<float> row(static_cast<std::size_t>(photo.size().width * photo.samples.channels()));
+    // Past the picture's end it goes on mirrored.
+    const auto mirrored = [](int v, int length) { return v < length ? v : 2 * length - 1 - v; };
     for (int y = 0; y < size.height; ++y) {
-        photo.samples.readRow(std::min(y0 + y * step, photo.size().height - 1), 0, photo.size().width, row.data());
+        photo.samples.readRow(mirrored(y0 + y * step, photo.size().height), 0, photo.size().width, row.data());
         for (int x = 0; x < size.width; ++x) {
-            const int at = std::min(x0 + x * step, photo.size().width - 1) * photo.samples.channels();
+            const int at = mirrored(x0 + x * step, photo.size().width) * photo.samples.channels();
             const auto linear = [&](int c) {
                 return static_cast<float>(colour::linearFromEncoded(double{row[static_cast<std::size_t>(at + c)]}));
             };
@@ -207,11 +209,13 @@ Scene composite(std::string name, Difficulty difficulty, image::RgbPlanes subjec
     return scene;
 }
 
-Scene demoScene(std::string name, const std::string& photo, const std::string& matte, base::Point inside) {
+Scene demoScene(std::string name, const std::string& photo, const std::string& matte, base::Point inside,
+                int fromColumn = 0) {
     Scene scene;
     scene.name = std::move(name);
     scene.photo = *render::PhotoSource::make(std::make_shared<image::Photo>(load(photo)));
     scene.matte = matteFrom(matte);
+    for (int y = 0; y < scene.size().height; ++y) std::fill_n(scene.matte.row(y).data(), fromColumn, 0.0f);
     keepPiece(scene.matte, inside);
     return scene;
 }
@@ -244,7 +248,7 @@ std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed) {
     };
     const float plaster[3] = {0.42f, 0.24f, 0.14f}, leaf[3] = {0.060f, 0.078f, 0.030f}, soot[3] = {0.016f, 0.018f, 0.020f};
     std::vector<Scene> all;
-    all.push_back(demoScene("tower", demo + "/tower-dusk.jpg", demo + "/truth/tower-dusk-tower.png", {1340, 900}));
+    all.push_back(demoScene("tower", demo + "/tower-dusk.jpg", demo + "/truth/tower-dusk-tower.png", {1340, 900}, 1170));
     all.push_back(demoScene("shore", demo + "/truth/bay-gradient-clean.jpg", demo + "/truth/bay-gradient-ground.png", {1200, 1400}));
     all.push_back(composite("plain", Difficulty::clear, shaded(plaster, random), clouds(), bodyMatte(random), 0, 0.004, random));
     all.push_back(composite("texture", Difficulty::clear, bricks(), meadow(1), bodyMatte(random), 0, 0.004, random));

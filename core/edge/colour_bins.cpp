@@ -46,4 +46,10 @@ Colour ColourBins::centre(std::size_t bin) const {
     return colour;
 }
 
+double ColourBins::volume() const {
+    double v = 1;
+    for (const float perBin : perBin_) v *= perAxis / double{perBin};
+    return v;
+}
+
 }  // namespace dimhem::edge

@@ -16,6 +16,7 @@ public:
     explicit ColourBins(const Guide& window);
     std::size_t of(const Colour& colour) const;  // colours beyond the last bin count there
     Colour centre(std::size_t bin) const;
+    double volume() const;  // of all bins together
 
 private:
     std::array<float, 3> start_, perBin_;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/edge/barrier.h"
 #include "core/edge/colour_mixture.h"
 #include "core/edge/grid_cut.h"
 
@@ -13,6 +14,7 @@ namespace {
 constexpr double mostLikely = 8;
 constexpr double costScale = 256;
 constexpr double pull = 5;
+constexpr double strangers = 0.05;  // the share of each side whose colours are unlike all that was seen of it
 constexpr int certain = 1 << 20;
 
 image::Plane<std::uint16_t> binsOf(const Guide& guide, const ColourBins& bins) {
@@ -71,6 +73,10 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
     const image::Plane<std::uint16_t> bin = binsOf(guide, bins);
     const ColourMixture inside = mixtureOf(bins, bin, sides, Side::inside, noise);
     const ColourMixture outside = mixtureOf(bins, bin, sides, Side::outside, noise);
+    // A colour unlike both sides says nothing: without this, the side with the wider spread would get it, such as the
+    // shaded part of a thing whose light part was dragged over.
+    const double stranger = strangers / bins.volume();
+    const auto withStrangers = [stranger](double log) { return std::log(std::exp(log) + stranger); };
     std::vector<float> ratio(ColourBins::count, 0.0f);
     std::vector<bool> known(ColourBins::count, false);
     image::Plane<float> out(guide.size());
@@ -79,8 +85,9 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
             const std::size_t i = bin.row(y)[x];
             if (!known[i]) {
                 const Colour c = bins.centre(i);
-                ratio[i] = static_cast<float>(
-                    std::clamp(inside.logLikelihood(c) - outside.logLikelihood(c), -mostLikely, mostLikely));
+                ratio[i] = static_cast<float>(std::clamp(
+                    withStrangers(inside.logLikelihood(c)) - withStrangers(outside.logLikelihood(c)), -mostLikely,
+                    mostLikely));
                 known[i] = true;
             }
             out.row(y)[x] = ratio[i];
@@ -89,7 +96,25 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
     return out;
 }
 
-void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const ColourCutSettings& settings, Sides& sides) {
+image::Plane<float> nearness(const Guide& guide, const Sides& sides, double noise) {
+    constexpr double gain = 3, most = 6;
+    const auto from = [&](Side side) {
+        return barrierFrom(guide, [&](int x, int y) { return sides.row(y)[x] == side; });
+    };
+    const image::Plane<float> inside = from(Side::inside), outside = from(Side::outside);
+    const double flat = 0.004 + noise;
+    image::Plane<float> out(guide.size());
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) {
+            const double ratio = (double{outside.row(y)[x]} + flat) / (double{inside.row(y)[x]} + flat);
+            out.row(y)[x] = static_cast<float>(std::clamp(gain * std::log(ratio), -most, most));
+        }
+    }
+    return out;
+}
+
+void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
+                 const ColourCutSettings& settings, Sides& sides) {
     const base::Size size = guide.size();
     for (int round = 0; round < settings.rounds; ++round) {
         const image::Plane<float> ratio = evidence(guide, sides, settings.noise);
@@ -98,7 +123,8 @@ void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const Colou
         for (int y = 0; y < size.height; ++y) {
             for (int x = 0; x < size.width; ++x) {
                 const Sure known = sure.row(y)[x];
-                const auto cost = static_cast<int>(std::lround((double{ratio.row(y)[x]} + settings.bias) * costScale));
+                const double inside = double{ratio.row(y)[x]} + double{nearness.row(y)[x]} + settings.bias;
+                const auto cost = static_cast<int>(std::lround(inside * costScale));
                 const int node = y * size.width + x;
                 if (known == Sure::inside) cut.addCost(node, 0, certain);
                 if (known == Sure::outside) cut.addCost(node, certain, 0);

@@ -19,7 +19,12 @@ struct ColourCutSettings {
 // each side are the pixels now on it; unknown pixels are none.
 image::Plane<float> evidence(const Guide& guide, const Sides& sides, double noise);
 
-// `sides` holds the first guess and becomes the outcome. What is sure stays.
-void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const ColourCutSettings& settings, Sides& sides);
+// How much easier each pixel is reached from what is now inside than from what is outside, without crossing edges
+// (barrier.h): as a log likelihood ratio, -6..6. It tells the shaded side of a thing from what merely has its colour.
+image::Plane<float> nearness(const Guide& guide, const Sides& sides, double noise);
+
+// `sides` holds the first guess and becomes the outcome. What is sure stays; `nearness` counts in every round.
+void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
+                 const ColourCutSettings& settings, Sides& sides);
 
 }  // namespace dimhem::edge

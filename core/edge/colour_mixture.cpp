@@ -113,7 +113,7 @@ ColourMixture::ColourMixture(const std::vector<Sample>& samples, double noise) {
                         (v[0] * v[5] - v[2] * v[2]) / det,
                         (v[1] * v[2] - v[0] * v[4]) / det,
                         (v[0] * v[3] - v[1] * v[1]) / det};
-        part.logWeight = std::log(m.weight / all) - 0.5 * std::log(det);
+        part.logWeight = std::log(m.weight / all) - 0.5 * std::log(det) - 1.5 * std::log(2 * 3.14159265358979);
         parts_.push_back(part);
     }
 }

@@ -17,6 +17,7 @@ public:
     };
     ColourMixture(const std::vector<Sample>& samples, double noise);
 
+    // The natural logarithm of the density at a colour.
     double logLikelihood(const Colour& colour) const;
 
 private:

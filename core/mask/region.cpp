@@ -19,6 +19,7 @@ namespace {
 constexpr double mostPixels = 0.26e6;  // of the level it is found on
 constexpr std::size_t maxDrags = 1000, maxPoints = 20'000;
 constexpr double biasPerPct = 0.08;
+constexpr double likeTolerance = 0.75;
 constexpr double holeShare = 0.01;  // of the region: holes up to this are filled
 
 int levelFor(base::Size photo) {
@@ -102,20 +103,29 @@ void fillHoles(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
     }
 }
 
-// The first guess: colours like those dragged over.
-edge::Sides likeTheDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure) {
+// The first guess: colours like those dragged over are inside; outside is what is unlike them along the photo's
+// border, where most things are not. The rest is open.
+edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>& sure) {
+    const base::Size size = guide.size();
     std::vector<edge::Colour> model;
-    for (int y = 0; y < guide.size().height; ++y) {
-        for (int x = 0; x < guide.size().width; ++x) {
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
             if (sure.row(y)[x] == edge::Sure::inside)
                 model.push_back({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
         }
     }
-    edge::Sides sides = edge::sidesOf(edge::belonging(guide, model, 0.75));
-    for (int y = 0; y < guide.size().height; ++y) {
-        for (int x = 0; x < guide.size().width; ++x) {
-            if (sure.row(y)[x] == edge::Sure::inside) sides.row(y)[x] = edge::Side::inside;
-            if (sure.row(y)[x] == edge::Sure::outside) sides.row(y)[x] = edge::Side::outside;
+    const image::Plane<float> like = edge::belonging(guide, model, likeTolerance);
+    const int border = std::max(2, std::min(size.width, size.height) / 10);
+    edge::Sides sides(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const bool atBorder = std::min({x, y, size.width - 1 - x, size.height - 1 - y}) < border;
+            edge::Side side = edge::Side::unknown;
+            if (like.row(y)[x] > 0.5f) side = edge::Side::inside;
+            if (like.row(y)[x] < 0.3f && atBorder) side = edge::Side::outside;
+            if (sure.row(y)[x] == edge::Sure::inside) side = edge::Side::inside;
+            if (sure.row(y)[x] == edge::Sure::outside) side = edge::Side::outside;
+            sides.row(y)[x] = side;
         }
     }
     return sides;
@@ -127,8 +137,8 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
-    auto sides = std::make_shared<edge::Sides>(likeTheDrags(guide, sure));
-    edge::cutByColour(guide, sure, {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
+    auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure));
+    edge::cutByColour(guide, sure, edge::nearness(guide, *sides, noise), {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
     keepSure(*sides, sure);
     fillHoles(*sides, sure);
     return sides;
