@@ -190,6 +190,10 @@ private:
     const Sight* borrower_;
 };
 
+std::unique_ptr<mask::Context> Renderer::sight(const Sequence& sequence, document::Id correction) const {
+    return std::make_unique<Sight>(*this, sequence, correction);
+}
+
 base::ContentKey Renderer::photoKey(const mask::Area& area) const {
     return mask::keyOf(area).add(photo_->key()).key();
 }

@@ -56,6 +56,9 @@ public:
     // The coverage of a correction's mask over an area; empty where there is none of that id.
     mask::CoveragePtr coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const;
 
+    // What the parts of a correction's mask can look at. The sequence must outlive it.
+    std::unique_ptr<mask::Context> sight(const Sequence& sequence, document::Id correction) const;
+
 private:
     struct Touch;  // a step that touches the area
     class Sight;   // what the parts of a correction's mask can look at

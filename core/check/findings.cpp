@@ -1,0 +1,140 @@
+#include <algorithm>
+#include <cmath>
+
+#include "core/check/contours.h"
+#include "core/check/hem.h"
+#include "core/edge/sides.h"
+#include "core/kernel/components.h"
+
+namespace dimhem::check {
+
+namespace {
+
+constexpr int leastSpotPx = 6;            // pixels; smaller ones are noise of the mask
+constexpr double largestSpotShare = 0.004;  // of the photo; larger ones were meant
+constexpr int ringPx = 8;                 // what is about a spot
+constexpr double unlike = 2.2, unlikeSpread = 4, leastVariance = 2e-4;
+constexpr float crowdedFrom = 0.07f;
+
+// The longest line round what is `in`, within its bounds.
+template <class In>
+std::vector<base::Point> outlineOf(const base::Rect& bounds, In in) {
+    image::Plane<std::uint16_t> values({bounds.width() + 2, bounds.height() + 2});
+    for (int y = 0; y < values.size().height; ++y) {
+        for (int x = 0; x < values.size().width; ++x) {
+            const int px = bounds.x0 + x - 1, py = bounds.y0 + y - 1;
+            const bool within = px >= bounds.x0 && py >= bounds.y0 && px < bounds.x1 && py < bounds.y1;
+            values.row(y)[x] = within && in(px, py) ? 65535 : 0;
+        }
+    }
+    std::vector<base::Point> longest;
+    for (auto& line : contours(values, 32768)) {
+        if (line.size() > longest.size()) longest = std::move(line);
+    }
+    for (base::Point& p : longest) p = {p.x + bounds.x0 - 1, p.y + bounds.y0 - 1};
+    return longest;
+}
+
+template <class Is>
+image::Plane<std::uint8_t> onesWhere(base::Size size, Is is) {
+    image::Plane<std::uint8_t> ones(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) ones.row(y)[x] = is(x, y) ? 1 : 0;
+    }
+    return ones;
+}
+
+struct Moments {
+    double n = 0, sum[3] = {}, square[3] = {};
+    void add(const edge::Guide& guide, int x, int y) {
+        const float colour[3] = {guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]};
+        ++n;
+        for (int c = 0; c < 3; ++c) {
+            sum[c] += double{colour[c]};
+            square[c] += double{colour[c]} * double{colour[c]};
+        }
+    }
+    double mean(int c) const { return sum[c] / n; }
+    double variance(int c) const { return std::max(0.0, square[c] / n - mean(c) * mean(c)); }
+};
+
+// Whether a spot looks like the ring about it: then the mask's maker overlooked it.
+bool looksLikeItsRing(const edge::Guide& guide, const image::Plane<std::int32_t>& labels, std::int32_t label,
+                      const base::Rect& bounds) {
+    Moments spot, ring;
+    const base::Rect wide = base::intersected({bounds.x0 - ringPx, bounds.y0 - ringPx, bounds.x1 + ringPx,
+                                               bounds.y1 + ringPx},
+                                              base::rectOf(guide.size()));
+    for (int y = wide.y0; y < wide.y1; ++y) {
+        for (int x = wide.x0; x < wide.x1; ++x) {
+            if (labels.row(y)[x] == label) spot.add(guide, x, y);
+            if (labels.row(y)[x] == 0) ring.add(guide, x, y);
+        }
+    }
+    if (ring.n < 4) return false;
+    double off = 0, spotSpread = 0, ringSpread = 0;
+    for (int c = 0; c < 3; ++c) {
+        const double d = spot.mean(c) - ring.mean(c);
+        off += d * d / (ring.variance(c) + leastVariance);
+        spotSpread += spot.variance(c) + leastVariance;
+        ringSpread += ring.variance(c) + leastVariance;
+    }
+    return off < unlike && spotSpread < unlikeSpread * ringSpread;
+}
+
+void addSpots(const edge::Guide& guide, const image::Plane<std::uint8_t>& ones, const image::Plane<float>& crowded,
+              FindingKind kind, std::vector<Finding>& out) {
+    const base::Size size = ones.size();
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(ones, 8, labels);
+    const double largest = largestSpotShare * size.width * size.height;
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        const base::Rect& b = pieces[i].bounds;
+        const bool atBorder = b.x0 == 0 || b.y0 == 0 || b.x1 == size.width || b.y1 == size.height;
+        if (atBorder || pieces[i].pixels < leastSpotPx || pieces[i].pixels > largest) continue;
+        if (crowded.row((b.y0 + b.y1) / 2)[(b.x0 + b.x1) / 2] > crowdedFrom) continue;
+        const auto label = static_cast<std::int32_t>(i + 1);
+        if (!looksLikeItsRing(guide, labels, label, b)) continue;
+        out.push_back({kind, b, static_cast<double>(pieces[i].pixels),
+                       outlineOf(b, [&](int x, int y) { return labels.row(y)[x] == label; })});
+    }
+}
+
+void largestFirst(std::vector<Finding>& findings) {
+    std::stable_sort(findings.begin(), findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.pixels > b.pixels; });
+}
+
+}  // namespace
+
+std::vector<Finding> stretches(const image::Plane<std::int8_t>& difference, int leastPixels) {
+    constexpr int clear = 50;  // of 100
+    std::vector<Finding> out;
+    for (const FindingKind kind : {FindingKind::spill, FindingKind::shortfall}) {
+        const int sign = kind == FindingKind::spill ? 1 : -1;
+        image::Plane<std::int32_t> labels(difference.size());
+        const auto pieces = kernel::components(
+            onesWhere(difference.size(), [&](int x, int y) { return difference.row(y)[x] * sign > clear; }), 8, labels);
+        for (std::size_t i = 0; i < pieces.size(); ++i) {
+            if (pieces[i].pixels < leastPixels) continue;
+            const auto label = static_cast<std::int32_t>(i + 1);
+            out.push_back({kind, pieces[i].bounds, static_cast<double>(pieces[i].pixels),
+                           outlineOf(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; })});
+        }
+    }
+    largestFirst(out);
+    return out;
+}
+
+std::vector<Finding> gapsAndSpecks(const edge::Guide& guide, const image::Plane<float>& mask,
+                                   const image::Plane<float>& crowded) {
+    std::vector<Finding> out;
+    addSpots(guide, onesWhere(mask.size(), [&](int x, int y) { return mask.row(y)[x] < 0.7f; }), crowded,
+             FindingKind::gap, out);
+    addSpots(guide, onesWhere(mask.size(), [&](int x, int y) { return mask.row(y)[x] > 0.3f; }), crowded,
+             FindingKind::speck, out);
+    largestFirst(out);
+    return out;
+}
+
+}  // namespace dimhem::check

@@ -1,0 +1,49 @@
+// The hem check: how well a mask keeps to the edge of what it covers, from the photo and the mask alone.
+//
+// Near the mask's edge the matte is estimated anew from the photo (edge/snap.h, up to 10 pixels off). Where the mask
+// covers more than the estimate it spills, where less it is short. Where edges crowd (leaves, stays, hair) that
+// estimate would be wrong: there a gentler one is used, the mask smoothed along the photo's edges, and the place is
+// counted as hard to measure. An edge that is much softer than the photo's, such as a gradient's, is not measured.
+//
+// Numbers are sums of coverage over the estimate's: spill = sum max(0, M - E) / sum E, in percent.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "core/edge/guide.h"
+
+namespace dimhem::check {
+
+inline constexpr int hemMarginPx = 54;  // what a block must see beyond its own pixels
+
+struct HemBlock {
+    image::Plane<std::int8_t> difference;  // M - E in 1/100, of the block without its margin
+    double spill = 0, shortfall = 0;       // sums of coverage, 0..1 a pixel
+    double edge = 0, unmeasured = 0;       // pixels of the mask's edge, and those of them that were not measured
+};
+
+// `mask`, 0..1, and `guide` cover the block and its margin on every side.
+HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double noise);
+
+enum class FindingKind { spill, shortfall, gap, speck };
+
+struct Finding {
+    FindingKind kind;
+    base::Rect bounds;  // in pixels of the level looked at
+    double pixels = 0;
+    std::vector<base::Point> outline;  // round it, in pixels of the level
+};
+
+// Stretches of spill and shortfall of at least that many pixels, the largest first.
+std::vector<Finding> stretches(const image::Plane<std::int8_t>& difference, int leastPixels);
+
+// Missed spots within the mask and stray blots outside it that look like what is about them, the largest first. `mask`
+// is the whole photo's at the guide's level; `crowded`: see crowding().
+std::vector<Finding> gapsAndSpecks(const edge::Guide& guide, const image::Plane<float>& mask,
+                                   const image::Plane<float>& crowded);
+
+// The share of pixels that lie on the mask's edge, over windows of 81 x 81.
+image::Plane<float> crowding(const image::Plane<float>& mask);
+
+}  // namespace dimhem::check

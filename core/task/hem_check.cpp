@@ -1,0 +1,164 @@
+#include "core/task/hem_check.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/seen_guide.h"
+
+namespace dimhem::task {
+
+namespace {
+
+constexpr double mostPixels = 6.2e6;
+constexpr int blockPx = 256;
+constexpr int leastStretchPx = 30;
+
+int levelFor(base::Size photo) {
+    int level = 0;
+    const auto pixels = [&] {
+        const base::Size size = image::levelSize(photo, level);
+        return static_cast<double>(size.width) * size.height;
+    };
+    while (level < image::maxLevel && pixels() > mostPixels) ++level;
+    return level;
+}
+
+// The mask over the whole level, tile by tile as the view has it.
+std::optional<image::Plane<float>> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
+                                             document::Id correction, int level, const base::Workers& workers,
+                                             const base::CancelToken& cancel) {
+    const image::TileGrid grid(image::levelSize(renderer.photo().size(), level), image::defaultTilePx);
+    image::Plane<float> out(image::levelSize(renderer.photo().size(), level));
+    const auto tiles = static_cast<std::size_t>(grid.columns()) * static_cast<std::size_t>(grid.rows());
+    const bool done = base::parallelFor(tiles, workers, cancel, [&](std::size_t i) {
+        const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
+        const mask::CoveragePtr coverage = renderer.coverage(sequence, correction, {rect, level});
+        const image::Plane<float> values = mask::floatsOf(*coverage, rect.size());
+        for (int y = 0; y < rect.height(); ++y)
+            std::copy_n(values.row(y).data(), rect.width(), out.row(rect.y0 + y).data() + rect.x0);
+    });
+    if (!done) return std::nullopt;
+    return out;
+}
+
+// A part of the mask; beyond the photo its edge goes on.
+image::Plane<float> partOf(const image::Plane<float>& mask, const base::Rect& rect) {
+    image::Plane<float> out(rect.size());
+    for (int y = 0; y < rect.height(); ++y) {
+        const float* from = mask.row(std::clamp(rect.y0 + y, 0, mask.size().height - 1)).data();
+        for (int x = 0; x < rect.width(); ++x)
+            out.row(y)[x] = from[std::clamp(rect.x0 + x, 0, mask.size().width - 1)];
+    }
+    return out;
+}
+
+bool hasEdge(const image::Plane<float>& part) {
+    const bool first = part.row(0)[0] > 0.5f;
+    for (int y = 0; y < part.size().height; ++y) {
+        for (const float v : part.row(y)) {
+            if ((v > 0.5f) != first) return true;
+        }
+    }
+    return false;
+}
+
+base::ContentKey keyOf(const image::Plane<float>& part, const base::ContentKey& picture) {
+    base::KeyBuilder key;
+    key.add("hem").add(picture);
+    for (int y = 0; y < part.size().height; ++y)
+        key.add(base::keyOfBytes(part.row(y).data(), part.row(y).size_bytes()));
+    return key.key();
+}
+
+std::shared_ptr<const check::HemBlock> checkedBlock(const image::Plane<float>& mask, const base::Rect& rect, int level,
+                                                    mask::Context& context) {
+    constexpr int margin = check::hemMarginPx;
+    const mask::Area wide{{rect.x0 - margin, rect.y0 - margin, rect.x1 + margin, rect.y1 + margin}, level};
+    const image::Plane<float> part = partOf(mask, wide.rect);
+    if (!hasEdge(part)) return nullptr;
+    return mask::madeOnce<check::HemBlock>(
+        context, keyOf(part, context.pictureKey(mask::Seen::photo, wide)),
+        [&] {
+            return std::make_shared<check::HemBlock>(
+                check::hemOf(mask::guideOver(wide, context), part, mask::noiseAt(level, context)));
+        },
+        [](const check::HemBlock& block) { return block.difference.bytes(); });
+}
+
+void scaleToPhoto(check::Finding& finding, int level) {
+    const int scale = 1 << level;
+    finding.bounds = {finding.bounds.x0 * scale, finding.bounds.y0 * scale, finding.bounds.x1 * scale,
+                      finding.bounds.y1 * scale};
+    for (base::Point& p : finding.outline) p = p * scale;
+}
+
+double sumOf(const image::Plane<float>& plane) {
+    double sum = 0;
+    for (int y = 0; y < plane.size().height; ++y) {
+        for (const float v : plane.row(y)) sum += double{v};
+    }
+    return sum;
+}
+
+}  // namespace
+
+std::optional<HemReport> hemCheck(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                  document::Id correction, const base::Workers& workers,
+                                  const base::CancelToken& cancel) {
+    if (!document::findCorrection(*document, correction)) return std::nullopt;
+    const render::Sequence sequence(document, {});
+    HemReport report;
+    report.level = levelFor(renderer.photo().size());
+    const auto mask = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
+    if (!mask) return std::nullopt;
+
+    const image::TileGrid blocks(mask->size(), blockPx);
+    const auto count = static_cast<std::size_t>(blocks.columns()) * static_cast<std::size_t>(blocks.rows());
+    std::vector<std::shared_ptr<const check::HemBlock>> checked(count);
+    const auto context = renderer.sight(sequence, correction);
+    const auto rectOf = [&](std::size_t i) {
+        return blocks.tile(static_cast<int>(i) % blocks.columns(), static_cast<int>(i) / blocks.columns());
+    };
+    const bool done = base::parallelFor(count, workers, cancel, [&](std::size_t i) {
+        checked[i] = checkedBlock(*mask, rectOf(i), report.level, *context);
+    });
+    if (!done) return std::nullopt;
+
+    report.difference = image::Plane<std::int8_t>(mask->size());
+    double spill = 0, shortfall = 0, edge = 0, unmeasured = 0;
+    for (std::size_t i = 0; i < count; ++i) {
+        const base::Rect rect = rectOf(i);
+        for (int y = 0; y < rect.height(); ++y) {
+            std::int8_t* to = report.difference.row(rect.y0 + y).data() + rect.x0;
+            if (checked[i]) {
+                std::copy_n(checked[i]->difference.row(y).data(), rect.width(), to);
+            } else {
+                std::fill_n(to, rect.width(), std::int8_t{0});
+            }
+        }
+        if (!checked[i]) continue;
+        spill += checked[i]->spill;
+        shortfall += checked[i]->shortfall;
+        edge += checked[i]->edge;
+        unmeasured += checked[i]->unmeasured;
+    }
+    const double whole = sumOf(*mask) - spill + shortfall;
+    report.measured = edge > 0 && whole > 0;
+    if (!report.measured) return report;
+    report.spillPct = 100 * spill / whole;
+    report.shortPct = 100 * shortfall / whole;
+    report.unmeasuredPct = 100 * unmeasured / edge;
+
+    const mask::Area all{base::rectOf(mask->size()), report.level};
+    report.findings = check::gapsAndSpecks(mask::guideOver(all, *context), *mask, check::crowding(*mask));
+    for (const check::Finding& finding : report.findings)
+        ++(finding.kind == check::FindingKind::gap ? report.gaps : report.specks);
+    for (check::Finding& stretch : check::stretches(report.difference, leastStretchPx))
+        report.findings.push_back(std::move(stretch));
+    for (check::Finding& finding : report.findings) scaleToPhoto(finding, report.level);
+    return report;
+}
+
+}  // namespace dimhem::task

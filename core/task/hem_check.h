@@ -1,0 +1,27 @@
+// The hem check of one correction (check/hem.h), over the whole photo.
+#pragma once
+
+#include <optional>
+
+#include "core/check/hem.h"
+#include "core/render/renderer.h"
+
+namespace dimhem::task {
+
+struct HemReport {
+    bool measured = false;           // false: the mask has no edge to look at
+    double spillPct = 0, shortPct = 0;
+    double unmeasuredPct = 0;        // of the mask's edge
+    int gaps = 0, specks = 0;
+    std::vector<check::Finding> findings;  // gaps and specks first, then stretches; in pixels of the photo
+    int level = 0;                         // looked at; at most 6 megapixels
+    image::Plane<std::int8_t> difference;  // mask less estimate over the level, in 1/100
+};
+
+// Blocks that have not changed since an earlier check are found in the renderer's cache. Nothing where cancelled or
+// where there is no such correction.
+std::optional<HemReport> hemCheck(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                  document::Id correction, const base::Workers& workers = {},
+                                  const base::CancelToken& cancel = {});
+
+}  // namespace dimhem::task
