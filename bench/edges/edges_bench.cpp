@@ -318,6 +318,9 @@ void hemBench(const std::vector<Scene>& all, std::uint32_t seed) {
             off[0].push_back(std::abs(truth.spillPct - report->spillPct));
             off[1].push_back(std::abs(truth.shortPct - report->shortPct));
             unmeasured.push_back(report->unmeasuredPct);
+            if (std::getenv("EDGES_DETAIL"))
+                std::printf("  kind %2d true %5.2f/%5.2f said %5.2f/%5.2f\n", kind, truth.spillPct, truth.shortPct, report->spillPct,
+                            report->shortPct);
             if (kind < 1) exact = {report->spillPct, report->shortPct};
             spots += made.spots;
             for (const check::Finding& f : report->findings) {
@@ -343,7 +346,9 @@ int main(int argc, char** argv) {
     const std::string demo = argc > 1 ? argv[1] : "demo";
     const auto seed = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[2]) : 7);
     const std::string what = argc > 3 ? argv[3] : "";
-    const std::vector<Scene> all = scenes(demo, seed);
+    std::vector<Scene> all = scenes(demo, seed);
+    const std::string only = argc > 4 ? argv[4] : "";
+    if (!only.empty()) std::erase_if(all, [&](const Scene& s) { return s.name != only; });
     const auto wanted = [&](const char* name) { return what.empty() || what == name; };
     if (wanted("brush")) brushBench(all, seed);
     if (wanted("whole")) wholeBench(all);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/edge/band_cut.h"
+#include "core/edge/colour_cut.h"
 #include "core/edge/matte.h"
 #include "core/kernel/box_sum.h"
 
@@ -43,6 +44,23 @@ image::Plane<float> levelOf(const image::Plane<float>& mask, const Sides& sides,
     return sum;
 }
 
+// What the colours beyond the band say of each pixel. Without it a thin thing that lies wholly within the band, such as
+// a stick, would be cut away: there is none of it beyond.
+image::Plane<float> likelihoodOf(const Guide& guide, const Sides& sides, const image::Plane<float>& distance,
+                                 double bandPx, double noise) {
+    constexpr float share = 0.5f;
+    Sides known(sides.size());
+    for (int y = 0; y < sides.size().height; ++y) {
+        for (int x = 0; x < sides.size().width; ++x)
+            known.row(y)[x] = double{distance.row(y)[x]} > bandPx / 2 ? sides.row(y)[x] : Side::unknown;
+    }
+    image::Plane<float> out = evidence(guide, known, noise);
+    for (int y = 0; y < out.size().height; ++y) {
+        for (float& v : out.row(y)) v *= share;
+    }
+    return out;
+}
+
 }  // namespace
 
 int snapReach(double bandPx) {
@@ -54,8 +72,9 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
     const double reach = bandPx + matteReachPx;
     const image::Plane<float> distance = distanceToEdge(before, reach);
     Sides sides = copyOf(before);
-    cutBand(guide, bandPx, noise, sides);
-    if (bandPx > 4) cutBand(guide, std::max(4.0, bandPx / 2), noise, sides);
+    const image::Plane<float> likely = likelihoodOf(guide, before, distance, bandPx, noise);
+    cutBand(guide, bandPx, noise, sides, &likely);
+    if (bandPx > 4) cutBand(guide, std::max(4.0, bandPx / 2), noise, sides, &likely);
     const image::Plane<float> matte = matteOf(guide, sides);
     const image::Plane<float> full = levelOf(mask, before, distance, Side::inside, bandPx, 1);
     const image::Plane<float> none = levelOf(mask, before, distance, Side::outside, bandPx, 0);

@@ -35,6 +35,21 @@ public:
         if (keeps_) progress_[key] = std::move(progress);
     }
 
+    std::shared_ptr<const void> findLatest(const base::ContentKey& key) override {
+        const auto found = latest_.find(key);
+        return found == latest_.end() ? nullptr : found->second;
+    }
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override {
+        if (keeps_) latest_[key] = std::move(value);
+    }
+    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
+        const auto found = once_.find(key);
+        if (found != once_.end()) return found->second;
+        std::shared_ptr<const void> value = make().value;
+        if (keeps_) once_[key] = value;
+        return value;
+    }
+
     // Encoded colour, and alpha, at a place of the photo.
     std::function<colour::EncodedRgb(double x, double y)> picture = [](double, double) {
         return colour::EncodedRgb{0.5, 0.5, 0.5};
@@ -79,6 +94,7 @@ private:
     std::unordered_map<base::ContentKey, mask::CoveragePtr> coverage_;
     std::unordered_map<base::ContentKey, base::ContentKey> keys_;
     std::unordered_map<base::ContentKey, std::shared_ptr<const mask::StrokeProgress>> progress_;
+    std::unordered_map<base::ContentKey, std::shared_ptr<const void>> latest_, once_;
 };
 
 // The coverage at a pixel of an area.
