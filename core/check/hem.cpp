@@ -18,6 +18,7 @@ constexpr double bandPx = 10;
 constexpr int crowdWindow = 40;
 constexpr float crowdFrom = 0.06f, crowdTo = 0.09f;  // of pixels on the edge: from here less, from there not measured
 constexpr float ignoredDifference = 0.2f, gentleGain = 1.3f;  // of the gentle estimate, which also blurs what is right
+constexpr int thickPx = 4, thickWindow = 14;  // a side none of which is that far from the edge, so near by, is thin
 constexpr double softestPx = 26;  // passage of a mask's edge, per pixel of its length, that can be measured
 
 bool isOnEdge(const image::Plane<float>& mask, int x, int y) {
@@ -42,12 +43,45 @@ double edgePixels(const image::Plane<float>& mask, int margin) {
     return count;
 }
 
-// M - E of one pixel: from the cut where edges are few, from the smoothed mask where they crowd.
-float differenceOf(float mask, float cut, float gentle, float crowd) {
-    const float weight = std::clamp((crowd - crowdFrom) / (crowdTo - crowdFrom), 0.0f, 1.0f);
+// Whether each pixel has nothing thick of one side near it: a stay, a strand, a slit. The colours of such a side cannot
+// be learnt, and the cut would do away with it.
+image::Plane<float> thinness(const image::Plane<float>& mask) {
+    const edge::Sides sides = edge::sidesOf(mask);
+    const image::Plane<float> distance = edge::distanceToEdge(sides, thickPx + 1);
+    const auto near = [&](edge::Side side) {
+        image::Plane<float> thick(mask.size());
+        for (int y = 0; y < mask.size().height; ++y) {
+            for (int x = 0; x < mask.size().width; ++x)
+                thick.row(y)[x] = sides.row(y)[x] == side && distance.row(y)[x] > float{thickPx} ? 1.0f : 0.0f;
+        }
+        return kernel::boxSum(thick, thickWindow);
+    };
+    image::Plane<float> inside = near(edge::Side::inside);
+    const image::Plane<float> outside = near(edge::Side::outside);
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (int x = 0; x < mask.size().width; ++x)
+            inside.row(y)[x] = inside.row(y)[x] > 0 && outside.row(y)[x] > 0 ? 0.0f : 1.0f;
+    }
+    return inside;
+}
+
+// M - E of one pixel: from the cut where edges are few, from the smoothed mask where they crowd or things are thin.
+float differenceOf(float mask, float cut, float gentle, float weight) {
     const float off = mask - gentle;
     const float fromGentle = std::abs(off) < ignoredDifference ? 0.0f : off * gentleGain;
     return std::clamp((mask - cut) * (1 - weight) + fromGentle * weight, -1.0f, 1.0f);
+}
+
+// How little the cut can be trusted about each pixel, 0..1.
+image::Plane<float> hardness(const image::Plane<float>& mask) {
+    image::Plane<float> hard = thinness(mask);
+    const image::Plane<float> crowd = crowding(mask);
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (int x = 0; x < mask.size().width; ++x)
+            hard.row(y)[x] =
+                std::max(hard.row(y)[x], std::clamp((crowd.row(y)[x] - crowdFrom) / (crowdTo - crowdFrom), 0.0f, 1.0f));
+    }
+    return hard;
 }
 
 }  // namespace
@@ -72,17 +106,17 @@ HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double
         out.unmeasured = out.edge;
         return out;
     }
-    const image::Plane<float> crowd = crowding(mask);
+    const image::Plane<float> hard = hardness(mask);
     const image::Plane<float> cut = edge::snapped(guide, mask, bandPx, noise);
     const image::Plane<float> gentle = edge::guided(guide, edge::guided(guide, mask, 8, 1e-4), 5, 1e-4);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const int mx = x + hemMarginPx, my = y + hemMarginPx;
             const float difference =
-                differenceOf(mask.row(my)[mx], cut.row(my)[mx], gentle.row(my)[mx], crowd.row(my)[mx]);
+                differenceOf(mask.row(my)[mx], cut.row(my)[mx], gentle.row(my)[mx], hard.row(my)[mx]);
             out.difference.row(y)[x] = static_cast<std::int8_t>(std::lround(difference * 100));
             (difference > 0 ? out.spill : out.shortfall) += std::abs(double{difference});
-            if (isOnEdge(mask, mx, my) && crowd.row(my)[mx] > (crowdFrom + crowdTo) / 2) ++out.unmeasured;
+            if (isOnEdge(mask, mx, my) && hard.row(my)[mx] > 0.5f) ++out.unmeasured;
         }
     }
     return out;
