@@ -12,9 +12,13 @@
 #include "bench/edges/measures.h"
 #include "bench/edges/scenes.h"
 #include "bench/edges/strokes.h"
+#include "core/adjust/registry.h"
 #include "core/check/contours.h"
+#include "core/colour/ciede2000.h"
+#include "core/colour/lab.h"
 #include "core/document/edits.h"
 #include "core/kernel/signed_distance.h"
+#include "core/kernel/srgb_rows.h"
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
 #include "core/mask/region.h"
@@ -120,7 +124,9 @@ image::Plane<std::uint8_t> trimapOf(const mask::Region& region, base::Size size)
         for (int i = 0; i <= 100; ++i) {
             for (int j = -3; j <= 3; ++j) {
                 for (int k = -3; k <= 3; ++k)
-                    out.row(static_cast<int>(a.y + (b.y - a.y) * i / 100) + j)[static_cast<std::size_t>(a.x + (b.x - a.x) * i / 100) + static_cast<std::size_t>(k + 3) - 3] = 1;
+                    out.row(static_cast<int>(a.y + (b.y - a.y) * i / 100) +
+                            j)[static_cast<std::size_t>(a.x + (b.x - a.x) * i / 100) + static_cast<std::size_t>(k + 3) -
+                               3] = 1;
             }
         }
     }
@@ -132,7 +138,8 @@ void regionBench(const std::vector<Scene>& all, std::uint32_t seed) {
         if (scene.difficulty == Difficulty::thin) continue;
         const auto region = regionIn(scene.matte, seed, 50);
         const double seconds = secondsOf([&] {
-            printRow(scene.name.c_str(), "region", errorOf(maskOf(scene.photo, documentWith(region)), scene.matte, nullptr));
+            printRow(scene.name.c_str(), "region",
+                     errorOf(maskOf(scene.photo, documentWith(region)), scene.matte, nullptr));
         });
         std::printf("   %.2f s\n", seconds);
         printRow(scene.name.c_str(), "grabCut alone",
@@ -184,7 +191,8 @@ void outlineBench(const std::vector<Scene>& all, std::uint32_t seed) {
             for (int y = 0; y < scene.size().height; ++y)
                 std::transform(drawn.row(y).begin(), drawn.row(y).end(), trimap.row(y).begin(),
                                [](float v) { return v > 0.5f ? std::uint8_t{3} : std::uint8_t{0}; });
-            printRow(scene.name.c_str(), "  grabCut alone", errorOf(grabCutAlone(*scene.photo, trimap), scene.matte, nullptr));
+            printRow(scene.name.c_str(), "  grabCut alone",
+                     errorOf(grabCutAlone(*scene.photo, trimap), scene.matte, nullptr));
         }
     }
 }
@@ -194,9 +202,9 @@ std::shared_ptr<const mask::Matte> movedMatte(const image::Plane<float>& matte, 
     const kernel::DistanceField field = kernel::signedDistance(matte);
     auto pixels = std::make_shared<image::Plane<std::uint16_t>>(matte.size());
     for (int y = 0; y < matte.size().height; ++y) {
-        std::transform(field.distance.row(y).begin(), field.distance.row(y).end(), pixels->row(y).begin(), [&](float d) {
-            return static_cast<std::uint16_t>(std::clamp(off - double{d} + 0.5, 0.0, 1.0) * 65535);
-        });
+        std::transform(
+            field.distance.row(y).begin(), field.distance.row(y).end(), pixels->row(y).begin(),
+            [&](float d) { return static_cast<std::uint16_t>(std::clamp(off - double{d} + 0.5, 0.0, 1.0) * 65535); });
     }
     return std::make_shared<mask::Matte>("moved.png", pixels);
 }
@@ -207,13 +215,18 @@ void snapBench(const std::vector<Scene>& all) {
         for (const double off : {3.0, 8.0, 20.0}) {
             const auto before = documentWith(movedMatte(scene.matte, off));
             const auto id = before->corrections.front()->id;
-            const auto after = document::withCorrection(*before, id, [&](document::Correction& c) { c.mask.refine.edgeSnapPx = off; });
+            const auto after =
+                document::withCorrection(*before, id, [&](document::Correction& c) { c.mask.refine.edgeSnapPx = off; });
             const auto drawn = maskOf(scene.photo, before);
-            const Error was = errorOf(drawn, scene.matte, nullptr), is = errorOf(maskOf(scene.photo, after), scene.matte, nullptr);
-            const Error gf = errorOf(guidedFilterAlone(*scene.photo, drawn, static_cast<int>(3 * off)), scene.matte, nullptr);
-            std::printf("%-13s edge snap %2.0f px: spill %6.2f -> %5.2f (-%.1f %%) short %.2f -> %.2f band %.3f; guided filter spill %.2f\n",
-                        scene.name.c_str(), off, was.spillPct, is.spillPct, 100 * (1 - is.spillPct / was.spillPct),
-                        was.shortPct, is.shortPct, is.band, gf.spillPct);
+            const Error was = errorOf(drawn, scene.matte, nullptr),
+                        is = errorOf(maskOf(scene.photo, after), scene.matte, nullptr);
+            const Error gf =
+                errorOf(guidedFilterAlone(*scene.photo, drawn, static_cast<int>(3 * off)), scene.matte, nullptr);
+            std::printf(
+                "%-13s edge snap %2.0f px: spill %6.2f -> %5.2f (-%.1f %%) short %.2f -> %.2f band %.3f; guided filter "
+                "spill %.2f\n",
+                scene.name.c_str(), off, was.spillPct, is.spillPct, 100 * (1 - is.spillPct / was.spillPct),
+                was.shortPct, is.shortPct, is.band, gf.spillPct);
             std::fflush(stdout);
         }
     }
@@ -242,12 +255,13 @@ WrongMask wrongMask(const image::Plane<float>& matte, int kind, std::mt19937& ra
         if (std::abs(field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)]) < 3)
             blobs.push_back({x, y, 5 + 4 * uniform(), kind % 2 == 0});
     }
-    WrongMask out{image::Plane<float>(size)};
+    WrongMask out{image::Plane<float>(size), 0, {}};
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             double d = double{field.distance.row(y)[static_cast<std::size_t>(x)]};
             if (kind >= 2 && kind < 5) d -= amount;
-            if (kind >= 5 && kind < 8) d -= std::abs(amount) * (0.7 * std::sin(x / px + p0) + 0.5 * std::sin(y / py + p1));
+            if (kind >= 5 && kind < 8)
+                d -= std::abs(amount) * (0.7 * std::sin(x / px + p0) + 0.5 * std::sin(y / py + p1));
             for (const Blob& blob : blobs) {
                 const double to = std::hypot(x - blob.x, y - blob.y) - blob.r;
                 d = blob.adds ? std::min(d, to) : std::max(d, -to);
@@ -309,7 +323,8 @@ void hemBench(const std::vector<Scene>& all, std::uint32_t seed) {
             const auto document = documentWith(std::make_shared<mask::Matte>("made.png", pixels));
             const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
             std::optional<task::HemReport> report;
-            seconds += secondsOf([&] { report = task::hemCheck(renderer, document, document->corrections.front()->id); });
+            seconds +=
+                secondsOf([&] { report = task::hemCheck(renderer, document, document->corrections.front()->id); });
             const Error truth = errorOf(made.mask, scene.matte, nullptr);
             spill.push_back(truth.spillPct);
             missing.push_back(truth.shortPct);
@@ -319,24 +334,130 @@ void hemBench(const std::vector<Scene>& all, std::uint32_t seed) {
             off[1].push_back(std::abs(truth.shortPct - report->shortPct));
             unmeasured.push_back(report->unmeasuredPct);
             if (std::getenv("EDGES_DETAIL"))
-                std::printf("  kind %2d true %5.2f/%5.2f said %5.2f/%5.2f\n", kind, truth.spillPct, truth.shortPct, report->spillPct,
-                            report->shortPct);
+                std::printf("  kind %2d true %5.2f/%5.2f said %5.2f/%5.2f\n", kind, truth.spillPct, truth.shortPct,
+                            report->spillPct, report->shortPct);
             if (kind < 1) exact = {report->spillPct, report->shortPct};
             spots += made.spots;
             for (const check::Finding& f : report->findings) {
                 if (f.kind != check::FindingKind::gap && f.kind != check::FindingKind::speck) continue;
                 const bool real = std::any_of(made.places.begin(), made.places.end(), [&](base::Point p) {
-                    return p.x >= f.bounds.x0 - 2 && p.x <= f.bounds.x1 + 2 && p.y >= f.bounds.y0 - 2 && p.y <= f.bounds.y1 + 2;
+                    return p.x >= f.bounds.x0 - 2 && p.x <= f.bounds.x1 + 2 && p.y >= f.bounds.y0 - 2 &&
+                           p.y <= f.bounds.y1 + 2;
                 });
                 ++(real ? found : wrong);
             }
         }
-        std::printf("%-13s hem: true %.2f/%.2f rho %.3f/%.3f mean error %.2f/%.2f exact %.2f/%.2f spots %d/%d false %d "
-                    "not measured %.0f %% of edge, %.2f s each\n",
-                    scene.name.c_str(), median(spill), median(missing), spearman(spill, spillSaid),
-                    spearman(missing, missingSaid), mean(off[0]), mean(off[1]), exact[0], exact[1], found, spots, wrong,
-                    mean(unmeasured), seconds / 14);
+        std::printf(
+            "%-13s hem: true %.2f/%.2f rho %.3f/%.3f mean error %.2f/%.2f exact %.2f/%.2f spots %d/%d false %d "
+            "not measured %.0f %% of edge, %.2f s each\n",
+            scene.name.c_str(), median(spill), median(missing), spearman(spill, spillSaid),
+            spearman(missing, missingSaid), mean(off[0]), mean(off[1]), exact[0], exact[1], found, spots, wrong,
+            mean(unmeasured), seconds / 14);
         std::fflush(stdout);
+    }
+}
+
+// A correction through a known matte, mixed plainly and with a clean edge, beside what the subject alone, corrected,
+// would have given: mean CIEDE2000 over the partly covered pixels.
+struct Fault {
+    const char* name;
+    const char* kind;
+    std::vector<std::pair<std::string_view, double>> values;
+};
+
+image::RgbPlanes pictureOf(const Scene& scene, const document::DocumentPtr& document) {
+    const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
+    const render::Sequence sequence(document, {});
+    image::RgbPlanes out(scene.size());
+    renderer.picture(sequence, {base::rectOf(scene.size()), 0}, out);
+    return out;
+}
+
+double meanDifference(const Scene& scene, const image::RgbPlanes& a, const image::RgbPlanes& b) {
+    double sum = 0, count = 0;
+    for (int y = 0; y < scene.size().height; ++y) {
+        for (int x = 0; x < scene.size().width; ++x) {
+            const float m = scene.matte.row(y)[x];
+            if (m < 0.02f || m > 0.98f) continue;
+            const auto lab = [&](const image::RgbPlanes& p) {
+                return colour::labFromEncoded(
+                    {double{p.red.row(y)[x]}, double{p.green.row(y)[x]}, double{p.blue.row(y)[x]}});
+            };
+            sum += colour::ciede2000(lab(a), lab(b));
+            ++count;
+        }
+    }
+    return sum / count;
+}
+
+// The picture with the exactly known subject colour: P + a (g(F) - F).
+image::RgbPlanes withKnownColour(const Scene& scene, const adjust::RowOperation& g) {
+    const base::Size size = scene.size();
+    image::RgbPlanes out(size), changed(size);
+    scene.photo->read(base::rectOf(size), 0, out);
+    const auto width = static_cast<std::size_t>(size.width);
+    image::Plane<float>* to[3] = {&out.red, &out.green, &out.blue};
+    image::Plane<float>* g3[3] = {&changed.red, &changed.green, &changed.blue};
+    const image::Plane<float>* own[3] = {&scene.subject.red, &scene.subject.green, &scene.subject.blue};
+    for (int y = 0; y < size.height; ++y) {
+        for (int c = 0; c < 3; ++c) {
+            std::copy_n(own[c]->row(y).data(), width, g3[c]->row(y).data());
+            kernel::encodeRow(g3[c]->row(y).data(), width);
+        }
+        g.row({changed.red.row(y).data(), changed.green.row(y).data(), changed.blue.row(y).data()}, width);
+        for (int c = 0; c < 3; ++c) {
+            kernel::decodeRow(g3[c]->row(y).data(), width);
+            kernel::decodeRow(to[c]->row(y).data(), width);
+            for (std::size_t x = 0; x < width; ++x)
+                to[c]->row(y)[x] += scene.matte.row(y)[x] * (g3[c]->row(y)[x] - own[c]->row(y)[x]);
+            kernel::encodeRow(to[c]->row(y).data(), width);
+        }
+    }
+    return out;
+}
+
+void unmixBench(const std::vector<Scene>& all) {
+    const Fault faults[] = {{"exposure +1.5", "light", {{"exposure", 1.5}}},
+                            {"exposure -1.5", "light", {{"exposure", -1.5}}},
+                            {"contrast, lift", "light", {{"contrast", 50}, {"shadow-lift", 40}}},
+                            {"cast, warmer", "white-balance", {{"temperature", 10000}, {"tint", 20}}},
+                            {"cast, cooler", "white-balance", {{"temperature", 4000}, {"tint", -30}}}};
+    for (const Scene& scene : all) {
+        if (scene.subject.size().empty()) continue;
+        for (const Fault& fault : faults) {
+            const adjust::AdjustmentKind& kind = *adjust::findAdjustmentKind(fault.kind);
+            std::vector<double> values = adjust::neutralValues(kind);
+            for (const auto& [id, value] : fault.values) {
+                for (std::size_t i = 0; i < kind.params.size(); ++i) {
+                    if (kind.params[i].id == id) values[i] = value;
+                }
+            }
+            for (const bool exact : {true, false}) {
+                auto made = documentWith(movedMatte(scene.matte, 0));
+                const auto id = made->corrections.front()->id;
+                if (exact) {
+                    auto pixels = std::make_shared<image::Plane<std::uint16_t>>(scene.size());
+                    for (int y = 0; y < scene.size().height; ++y)
+                        std::transform(scene.matte.row(y).begin(), scene.matte.row(y).end(), pixels->row(y).begin(),
+                                       [](float v) { return static_cast<std::uint16_t>(v * 65535 + 0.5f); });
+                    made = documentWith(std::make_shared<mask::Matte>("exact.png", pixels));
+                }
+                const auto with = [&](bool clean) {
+                    return document::withCorrection(*made, id, [&](document::Correction& c) {
+                        c.cleanEdge = clean;
+                        if (!exact) c.mask.refine.edgeSnapPx = 4;
+                        c.adjustments = {{100, &kind, true, values}};
+                    });
+                };
+                const image::RgbPlanes best = withKnownColour(scene, *kind.prepare(values));
+                const double plain = meanDifference(scene, pictureOf(scene, with(false)), best);
+                const double clean = meanDifference(scene, pictureOf(scene, with(true)), best);
+                std::printf("%-13s %-15s %-7s matte: from the known colour, plain %.2f clean %.2f, closed %.0f %%\n",
+                            scene.name.c_str(), fault.name, exact ? "exact" : "snapped", plain, clean,
+                            100 * (1 - clean / plain));
+                std::fflush(stdout);
+            }
+        }
     }
 }
 
@@ -356,4 +477,5 @@ int main(int argc, char** argv) {
     if (wanted("outline")) outlineBench(all, seed);
     if (wanted("snap")) snapBench(all);
     if (wanted("hem")) hemBench(all, seed);
+    if (wanted("unmix")) unmixBench(all);
 }

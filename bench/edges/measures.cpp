@@ -30,7 +30,8 @@ Error errorOf(const image::Plane<float>& mask, const image::Plane<float>& matte,
             }
         }
     }
-    return {100 * over / whole, 100 * under / whole, bandCount > 0 ? band / bandCount : 0, both / std::max(1.0, either)};
+    return {100 * over / whole, 100 * under / whole, bandCount > 0 ? band / bandCount : 0,
+            both / std::max(1.0, either)};
 }
 
 double median(std::vector<double> values) {

@@ -1,4 +1,5 @@
-// How far a mask is from the subject's matte. P is what a plain brush would have laid (1 for whole masks), T = P * matte.
+// How far a mask is from the subject's matte. P is what a plain brush would have laid (1 for whole masks), T = P *
+// matte.
 #pragma once
 
 #include <vector>

@@ -156,7 +156,8 @@ image::RgbPlanes shaded(const float colour[3], Random& random) {
     image::RgbPlanes out(compositeSize);
     for (int y = 0; y < compositeSize.height; ++y) {
         for (int x = 0; x < compositeSize.width; ++x) {
-            const double light = 1.25 - 0.55 * (x / 1200.0) - 0.35 * (y / 800.0) + 0.12 * std::sin(x / 90.0 + y / 140.0);
+            const double light =
+                1.25 - 0.55 * (x / 1200.0) - 0.35 * (y / 800.0) + 0.12 * std::sin(x / 90.0 + y / 140.0);
             const double grain = 1 + 0.02 * random.normal();
             out.red.row(y)[x] = static_cast<float>(colour[0] * light * grain);
             out.green.row(y)[x] = static_cast<float>(colour[1] * light * grain);
@@ -229,7 +230,8 @@ std::shared_ptr<const render::PhotoSource> sourceOf(const image::RgbPlanes& line
 
 std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed) {
     Random random(seed);
-    const image::Photo dusk = load(demo + "/truth/tower-dusk-clean.jpg"), bay = load(demo + "/truth/bay-gradient-clean.jpg");
+    const image::Photo dusk = load(demo + "/truth/tower-dusk-clean.jpg"),
+                       bay = load(demo + "/truth/bay-gradient-clean.jpg");
     const auto clouds = [&] { return linearCrop(bay, 600, 0, compositeSize); };
     const auto meadow = [&](int step) { return linearCrop(bay, 60, 1080, compositeSize, step); };
     const auto duskSky = [&] { return linearCrop(dusk, 0, 0, compositeSize); };
@@ -246,17 +248,26 @@ std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed) {
         }
         return out;
     };
-    const float plaster[3] = {0.42f, 0.24f, 0.14f}, leaf[3] = {0.060f, 0.078f, 0.030f}, soot[3] = {0.016f, 0.018f, 0.020f};
+    const float plaster[3] = {0.42f, 0.24f, 0.14f}, leaf[3] = {0.060f, 0.078f, 0.030f},
+                soot[3] = {0.016f, 0.018f, 0.020f};
     std::vector<Scene> all;
-    all.push_back(demoScene("tower", demo + "/tower-dusk.jpg", demo + "/truth/tower-dusk-tower.png", {1340, 900}, 1170));
-    all.push_back(demoScene("shore", demo + "/truth/bay-gradient-clean.jpg", demo + "/truth/bay-gradient-ground.png", {1200, 1400}));
-    all.push_back(composite("plain", Difficulty::clear, shaded(plaster, random), clouds(), bodyMatte(random), 0, 0.004, random));
+    all.push_back(
+        demoScene("tower", demo + "/tower-dusk.jpg", demo + "/truth/tower-dusk-tower.png", {1340, 900}, 1170));
+    all.push_back(demoScene("shore", demo + "/truth/bay-gradient-clean.jpg", demo + "/truth/bay-gradient-ground.png",
+                            {1200, 1400}));
+    all.push_back(
+        composite("plain", Difficulty::clear, shaded(plaster, random), clouds(), bodyMatte(random), 0, 0.004, random));
     all.push_back(composite("texture", Difficulty::clear, bricks(), meadow(1), bodyMatte(random), 0, 0.004, random));
-    all.push_back(composite("noisy", Difficulty::clear, shaded(plaster, random), clouds(), bodyMatte(random), 0, 0.022, random));
-    all.push_back(composite("same colour", Difficulty::sameColour, shaded(leaf, random), meadow(1), bodyMatte(random), 0, 0.004, random));
-    all.push_back(composite("low contrast", Difficulty::lowContrast, shaded(soot, random), linearCrop(dusk, 0, 1500, compositeSize), bodyMatte(random), 0, 0.012, random));
-    all.push_back(composite("soft", Difficulty::soft, shaded(plaster, random), duskSky(), bodyMatte(random), 8, 0.004, random));
-    all.push_back(composite("rods", Difficulty::thin, shaded(soot, random), duskSky(), rodMatte(random), 0, 0.004, random));
+    all.push_back(
+        composite("noisy", Difficulty::clear, shaded(plaster, random), clouds(), bodyMatte(random), 0, 0.022, random));
+    all.push_back(composite("same colour", Difficulty::sameColour, shaded(leaf, random), meadow(1), bodyMatte(random),
+                            0, 0.004, random));
+    all.push_back(composite("low contrast", Difficulty::lowContrast, shaded(soot, random),
+                            linearCrop(dusk, 0, 1500, compositeSize), bodyMatte(random), 0, 0.012, random));
+    all.push_back(
+        composite("soft", Difficulty::soft, shaded(plaster, random), duskSky(), bodyMatte(random), 8, 0.004, random));
+    all.push_back(
+        composite("rods", Difficulty::thin, shaded(soot, random), duskSky(), rodMatte(random), 0, 0.004, random));
     return all;
 }
 

@@ -20,8 +20,8 @@ struct Scene {
     std::string name;
     Difficulty difficulty = Difficulty::clear;
     std::shared_ptr<const render::PhotoSource> photo;
-    image::Plane<float> matte;            // the subject's, 0..1
-    image::RgbPlanes subject, backdrop;   // linear light; empty for the demo photos
+    image::Plane<float> matte;           // the subject's, 0..1
+    image::RgbPlanes subject, backdrop;  // linear light; empty for the demo photos
     base::Size size() const { return matte.size(); }
 };
 

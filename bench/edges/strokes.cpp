@@ -4,9 +4,9 @@
 #include <cmath>
 
 #include "core/document/edits.h"
-#include "core/kernel/signed_distance.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/kernel/signed_distance.h"
 
 namespace dimhem::edges {
 
@@ -27,7 +27,9 @@ Points rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& 
     const double depth = radius * (0.2 + 0.2 * uniform());
     for (int attempt = 0; attempt < 4000; ++attempt) {
         double x = uniform() * size.width, y = uniform() * size.height;
-        if (!isWithin(size, x, y) || std::abs(field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] + depth) > 1.5) continue;
+        if (!isWithin(size, x, y) ||
+            std::abs(field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] + depth) > 1.5)
+            continue;
         Points points;
         const int steps = 22;
         // Walks along the line of that depth, the edge always on the same hand.
@@ -38,7 +40,9 @@ Points rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& 
             const double off = double{field.distance.row(cy)[cx]} + depth;
             x -= nx * off;
             y -= ny * off;
-            if (!isWithin(size, x, y) || field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] > -0.1 * radius) break;
+            if (!isWithin(size, x, y) ||
+                field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] > -0.1 * radius)
+                break;
             points.push_back({{x, y}, 1});
             x -= ny * 0.15 * radius;
             y += nx * 0.15 * radius;
@@ -55,7 +59,8 @@ std::vector<Points> overTheWhole(const image::Plane<float>& matte, double radius
     for (int y = step / 2; y < matte.size().height; y += step) {
         int begun = -1;
         for (int x = 0; x <= matte.size().width; ++x) {
-            const bool inside = x < matte.size().width && double{field.distance.row(y)[static_cast<std::size_t>(x)]} < -insidePx;
+            const bool inside =
+                x < matte.size().width && double{field.distance.row(y)[static_cast<std::size_t>(x)]} < -insidePx;
             if (inside && begun < 0) begun = x;
             if (!inside && begun >= 0) {
                 strokes.push_back({{{begun + 0.5, y + 0.5}, 1}, {{x - 0.5, y + 0.5}, 1}});
@@ -84,7 +89,8 @@ image::Plane<float> maskOf(const std::shared_ptr<const render::PhotoSource>& pho
         const image::Plane<std::uint16_t> values = coverage->copy(rect.size());
         for (int y = 0; y < rect.height(); ++y) {
             for (int x = 0; x < rect.width(); ++x)
-                out.row(rect.y0 + y)[static_cast<std::size_t>(rect.x0 + x)] = static_cast<float>(values.row(y)[static_cast<std::size_t>(x)]) / kernel::fullCoverage;
+                out.row(rect.y0 + y)[static_cast<std::size_t>(rect.x0 + x)] =
+                    static_cast<float>(values.row(y)[static_cast<std::size_t>(x)]) / kernel::fullCoverage;
         }
     });
     return out;

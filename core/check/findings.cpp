@@ -10,9 +10,9 @@ namespace dimhem::check {
 
 namespace {
 
-constexpr int leastSpotPx = 6;            // pixels; smaller ones are noise of the mask
+constexpr int leastSpotPx = 6;              // pixels; smaller ones are noise of the mask
 constexpr double largestSpotShare = 0.004;  // of the photo; larger ones were meant
-constexpr int ringPx = 8;                 // what is about a spot
+constexpr int ringPx = 8;                   // what is about a spot
 constexpr double unlike = 2.2, unlikeSpread = 4, leastVariance = 2e-4;
 constexpr float crowdedFrom = 0.07f;
 
@@ -62,9 +62,8 @@ struct Moments {
 bool looksLikeItsRing(const edge::Guide& guide, const image::Plane<std::int32_t>& labels, std::int32_t label,
                       const base::Rect& bounds) {
     Moments spot, ring;
-    const base::Rect wide = base::intersected({bounds.x0 - ringPx, bounds.y0 - ringPx, bounds.x1 + ringPx,
-                                               bounds.y1 + ringPx},
-                                              base::rectOf(guide.size()));
+    const base::Rect wide = base::intersected(
+        {bounds.x0 - ringPx, bounds.y0 - ringPx, bounds.x1 + ringPx, bounds.y1 + ringPx}, base::rectOf(guide.size()));
     for (int y = wide.y0; y < wide.y1; ++y) {
         for (int x = wide.x0; x < wide.x1; ++x) {
             if (labels.row(y)[x] == label) spot.add(guide, x, y);

@@ -19,7 +19,7 @@ constexpr int crowdWindow = 40;
 constexpr float crowdFrom = 0.06f, crowdTo = 0.09f;  // of pixels on the edge: from here less, from there not measured
 constexpr float ignoredDifference = 0.2f, gentleGain = 1.3f;  // of the gentle estimate, which also blurs what is right
 constexpr int thickPx = 4, thickWindow = 14;  // a side none of which is that far from the edge, so near by, is thin
-constexpr double softestPx = 26;  // passage of a mask's edge, per pixel of its length, that can be measured
+constexpr double softestPx = 26;              // passage of a mask's edge, per pixel of its length, that can be measured
 
 bool isOnEdge(const image::Plane<float>& mask, int x, int y) {
     const bool inside = mask.row(y)[x] > 0.5f;

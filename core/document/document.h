@@ -29,6 +29,7 @@ struct Correction {
     std::string name;
     bool enabled = true;
     double strengthPct = 100;
+    bool cleanEdge = false;           // acts on the subject's own colour where it shares pixels (render/clean_edge.h)
     int threadColour = 0;             // index into check::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on
     mask::Mask mask;

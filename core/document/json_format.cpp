@@ -66,6 +66,7 @@ json correctionToJson(const Correction& correction) {
              {"name", correction.name},
              {"enabled", correction.enabled},
              {"strength", correction.strengthPct},
+             {"clean-edge", correction.cleanEdge},
              {"mask",
               {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
                {"inverted", correction.mask.inverted},
@@ -190,12 +191,14 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
+    DIMHEM_READ(cleanEdge, mask::readBool(object, "clean-edge", false));
     DIMHEM_READ(thread, readThreadColour(object, position));
     DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
     DIMHEM_READ(mask, readMask(object, nextId));
     out.name = name;
     out.enabled = enabled;
     out.strengthPct = strength;
+    out.cleanEdge = cleanEdge;
     out.threadColour = thread;
     out.threadColourChosen = chosen;
     out.mask = std::move(mask);

@@ -21,8 +21,8 @@ double logLikelihood(const SideSums& side, const float colour[3], int x, int y, 
     double log = 0;
     for (int c = 0; c < 3; ++c) {
         const double mean = double{side.sum[c].row(y)[x]} / double{n};
-        const double variance = std::max(0.0, double{side.square[c].row(y)[x]} / double{n} - mean * mean) +
-                                leastVariance + noise * noise;
+        const double variance =
+            std::max(0.0, double{side.square[c].row(y)[x]} / double{n} - mean * mean) + leastVariance + noise * noise;
         const double off = double{colour[c]} - mean;
         log -= off * off / (2 * variance) + 0.5 * std::log(variance);
     }
@@ -71,9 +71,9 @@ void addLikelihoods(GridCut& cut, const Band& band, const Guide& guide, const Si
         double ratio = evidence ? double{evidence->row(y)[x]} : 0;
         if (inside.count.row(y)[x] >= fewestSamples && outside.count.row(y)[x] >= fewestSamples) {
             const float colour[3] = {guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]};
-            ratio += std::clamp(
-                logLikelihood(inside, colour, x, y, noise) - logLikelihood(outside, colour, x, y, noise), -mostLikely,
-                mostLikely);
+            ratio +=
+                std::clamp(logLikelihood(inside, colour, x, y, noise) - logLikelihood(outside, colour, x, y, noise),
+                           -mostLikely, mostLikely);
         }
         const int cost = static_cast<int>(std::lround(std::abs(ratio) * costScale));
         cut.addCost(static_cast<int>(i), ratio < 0 ? cost : 0, ratio > 0 ? cost : 0);

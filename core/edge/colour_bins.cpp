@@ -7,7 +7,7 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr double spread = 2.5;     // deviations from the mean to the last bin, each way
+constexpr double spread = 2.5;            // deviations from the mean to the last bin, each way
 constexpr double leastDeviation = 0.004;  // finer differences are not told apart
 
 }  // namespace

@@ -21,7 +21,8 @@ image::Plane<std::uint16_t> binsOf(const Guide& guide, const ColourBins& bins) {
     image::Plane<std::uint16_t> out(guide.size());
     for (int y = 0; y < guide.size().height; ++y) {
         for (int x = 0; x < guide.size().width; ++x)
-            out.row(y)[x] = static_cast<std::uint16_t>(bins.of({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]}));
+            out.row(y)[x] =
+                static_cast<std::uint16_t>(bins.of({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]}));
     }
     return out;
 }
@@ -85,9 +86,9 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
             const std::size_t i = bin.row(y)[x];
             if (!known[i]) {
                 const Colour c = bins.centre(i);
-                ratio[i] = static_cast<float>(std::clamp(
-                    withStrangers(inside.logLikelihood(c)) - withStrangers(outside.logLikelihood(c)), -mostLikely,
-                    mostLikely));
+                ratio[i] = static_cast<float>(
+                    std::clamp(withStrangers(inside.logLikelihood(c)) - withStrangers(outside.logLikelihood(c)),
+                               -mostLikely, mostLikely));
                 known[i] = true;
             }
             out.row(y)[x] = ratio[i];

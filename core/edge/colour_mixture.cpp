@@ -89,7 +89,8 @@ ColourMixture::ColourMixture(const std::vector<Sample>& samples, double noise) {
     for (int round = 0; round < rounds; ++round) {
         found = moments(samples, centres);
         for (std::size_t i = 0; i < centres.size(); ++i) {
-            for (std::size_t c = 0; c < 3 && found[i].weight > 0; ++c) centres[i][c] = found[i].sum[c] / found[i].weight;
+            for (std::size_t c = 0; c < 3 && found[i].weight > 0; ++c)
+                centres[i][c] = found[i].sum[c] / found[i].weight;
         }
     }
     double all = 0;

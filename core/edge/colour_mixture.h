@@ -22,7 +22,7 @@ public:
 
 private:
     struct Part {
-        double logWeight = 0;      // with what the covariance adds
+        double logWeight = 0;  // with what the covariance adds
         std::array<double, 3> mean{};
         std::array<double, 6> inverse{};  // of the covariance: 00 01 02 11 12 22
     };

@@ -16,7 +16,8 @@ namespace dimhem::edge {
 struct Step {
     int x, y;
 };
-inline constexpr std::array<Step, 8> directions = {{{-1, -1}, {0, -1}, {1, -1}, {-1, 0}, {1, 0}, {-1, 1}, {0, 1}, {1, 1}}};
+inline constexpr std::array<Step, 8> directions = {
+    {{-1, -1}, {0, -1}, {1, -1}, {-1, 0}, {1, 0}, {-1, 1}, {0, 1}, {1, 1}}};
 
 class GridCut {
 public:

@@ -122,8 +122,7 @@ image::Plane<float> guided(const Guide& guide, const image::Plane<float>& plane,
     const image::Plane<float>* channels[3] = {&own.l, &own.a, &own.b};
     image::Plane<float> out = std::move(lines.offset);
     for (int i = 0; i < 3; ++i) {
-        const image::Plane<float> part =
-            combined(lines.slope[i], *channels[i], [](float s, float g) { return s * g; });
+        const image::Plane<float> part = combined(lines.slope[i], *channels[i], [](float s, float g) { return s * g; });
         out = combined(out, part, [](float v, float o) { return v + o; });
     }
     return out;

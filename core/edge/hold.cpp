@@ -12,7 +12,7 @@ namespace dimhem::edge {
 namespace {
 
 constexpr std::size_t bins = ColourBins::perAxis, allBins = ColourBins::count;
-constexpr float threshold = 0.2f;   // of belonging, from which coverage begins
+constexpr float threshold = 0.2f;  // of belonging, from which coverage begins
 
 // [1 2 1]/4 along one axis, whose bins lie `stride` apart.
 void blurAlong(std::vector<float>& histogram, std::size_t stride) {
@@ -118,8 +118,10 @@ void addColours(const Guide& guide, base::Point centre, double radius, std::size
     const double area = 3.14159265 * reach * reach;
     const auto every = static_cast<std::size_t>(std::max(1.0, std::ceil(area / static_cast<double>(most))));
     std::size_t met = 0;
-    for (int y = std::max(0, static_cast<int>(centre.y - reach)); y < std::min<double>(size.height, centre.y + reach); ++y) {
-        for (int x = std::max(0, static_cast<int>(centre.x - reach)); x < std::min<double>(size.width, centre.x + reach); ++x) {
+    for (int y = std::max(0, static_cast<int>(centre.y - reach)); y < std::min<double>(size.height, centre.y + reach);
+         ++y) {
+        for (int x = std::max(0, static_cast<int>(centre.x - reach));
+             x < std::min<double>(size.width, centre.x + reach); ++x) {
             const double dx = x + 0.5 - centre.x, dy = y + 0.5 - centre.y;
             if (dx * dx + dy * dy > reach * reach || met++ % every != 0) continue;
             to.push_back({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
@@ -130,8 +132,7 @@ void addColours(const Guide& guide, base::Point centre, double radius, std::size
 image::Plane<float> held(const Guide& guide, base::Point centre, double coreRadius, const std::vector<Colour>& model,
                          const HoldSettings& settings) {
     const double eps = 4e-4 + 4 * settings.noise * settings.noise;
-    const image::Plane<float> p =
-        guided(guide.l, belonging(guide, model, settings.tolerance), 2, eps);
+    const image::Plane<float> p = guided(guide.l, belonging(guide, model, settings.tolerance), 2, eps);
     image::Plane<float> out = connected(p, centre, coreRadius);
     for (int y = 0; y < out.size().height; ++y) {
         for (float& v : out.row(y)) {

@@ -11,13 +11,13 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr int sharpRadius = 4;        // of the guided filter
-constexpr double flat = 1e-4;         // its eps
-constexpr float sharpGain = 1.25f;    // about one half: takes off the texture that the filter lets into full and none
-constexpr int softReach = 14;         // how far from the cut a soft edge is followed, in pixels
-constexpr int sideWindow = 34;        // where the colours of the two sides are taken, beyond that
+constexpr int sharpRadius = 4;      // of the guided filter
+constexpr double flat = 1e-4;       // its eps
+constexpr float sharpGain = 1.25f;  // about one half: takes off the texture that the filter lets into full and none
+constexpr int softReach = 14;       // how far from the cut a soft edge is followed, in pixels
+constexpr int sideWindow = 34;      // where the colours of the two sides are taken, beyond that
 constexpr float sharpWidth = 5.5f, softWidth = 8.0f;  // 80 % of the passage: sharp up to here, soft from here
-constexpr float least = 0.0025f;      // squared distance of the two sides' colours, to tell between them
+constexpr float least = 0.0025f;  // squared distance of the two sides' colours, to tell between them
 
 template <class F>
 image::Plane<float> made(base::Size size, F f) {
@@ -82,7 +82,8 @@ image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
         1e-3);
     return made(size, [&](int x, int y) {
         const float d = distance.row(y)[x];
-        const float crisp = d > 2 * sharpRadius ? hard.row(y)[x] : std::clamp((sharp.row(y)[x] - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f);
+        const float crisp =
+            d > 2 * sharpRadius ? hard.row(y)[x] : std::clamp((sharp.row(y)[x] - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f);
         const float t = std::clamp((width.row(y)[x] - sharpWidth) / (softWidth - sharpWidth), 0.0f, 1.0f);
         if (t == 0 || d > softReach) return crisp;
         return crisp + t * (std::clamp(soft.row(y)[x], 0.0f, 1.0f) - crisp);

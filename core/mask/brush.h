@@ -1,9 +1,9 @@
 // Brush: coverage painted by hand, stroke after stroke.
 //
 // Each stroke lays at most its strength: n strokes of strength s over the same place give 1 - (1 - s)^n. A removing
-// stroke takes away in the same proportion. A stroke that holds edges goes at most as far as a pixel belongs to the thing
-// (held_stroke.h), so that painting on over a soft edge never hardens it: h being how much it belongs, coverage c becomes
-// c + s (h - c) where that is more, or c - s (c - (1 - h)) where less.
+// stroke takes away in the same proportion. A stroke that holds edges goes at most as far as a pixel belongs to the
+// thing (held_stroke.h), so that painting on over a soft edge never hardens it: h being how much it belongs, coverage c
+// becomes c + s (h - c) where that is more, or c - s (c - (1 - h)) where less.
 #pragma once
 
 #include <span>

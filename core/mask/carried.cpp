@@ -107,8 +107,8 @@ CoveragePtr blockOf(const Found& found, const Area& block, Context& context) {
 CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
     const int times = 1 << (area.level - found.level);
     const base::Rect& r = area.rect;
-    const image::Plane<float> fine = fromBlocks(
-        found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, context);
+    const image::Plane<float> fine =
+        fromBlocks(found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, context);
     image::Plane<float> out(r.size());
     for (int y = 0; y < r.height(); ++y) {
         for (int x = 0; x < r.width(); ++x) {

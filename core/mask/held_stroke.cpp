@@ -14,11 +14,11 @@ namespace dimhem::mask {
 
 namespace {
 
-constexpr double mostRadius = 80;    // of the brush on the level it is worked out on
-constexpr double windowPart = 1.2;   // of the radius: looked at about a dab
-constexpr double corePart = 0.12;    // of the radius: where the thing's colours are taken
-constexpr double stepPart = 0.2;     // of the radius: way between two dabs that look
-constexpr double memoryPart = 4;     // of the radius: how near a dab's colours are to serve another
+constexpr double mostRadius = 80;   // of the brush on the level it is worked out on
+constexpr double windowPart = 1.2;  // of the radius: looked at about a dab
+constexpr double corePart = 0.12;   // of the radius: where the thing's colours are taken
+constexpr double stepPart = 0.2;    // of the radius: way between two dabs that look
+constexpr double memoryPart = 4;    // of the radius: how near a dab's colours are to serve another
 constexpr std::size_t coloursOfDab = 200, coloursOfModel = 4000;
 constexpr int tilePx = 64;
 
@@ -141,10 +141,11 @@ image::Plane<float> readField(const Field& field, const base::Rect& rect) {
             const int row = down(y), column = down(x), end = std::min(rect.x1, (column + 1) * tilePx);
             const auto tile = field.tiles.find({row, column});
             for (; x < end; ++x) {
-                const int v = tile == field.tiles.end()
-                                  ? 0
-                                  : tile->second->value[static_cast<std::size_t>((y - row * tilePx) * tilePx + x -
-                                                                                 column * tilePx)];
+                const int v =
+                    tile == field.tiles.end()
+                        ? 0
+                        : tile->second
+                              ->value[static_cast<std::size_t>((y - row * tilePx) * tilePx + x - column * tilePx)];
                 out.row(y - rect.y0)[x - rect.x0] = v == 0 ? -1.0f : static_cast<float>(v - 1) / 254;
             }
         }
@@ -158,8 +159,7 @@ CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, C
     if (area.level >= level) {
         const int times = 1 << (area.level - level);
         const base::Rect& r = area.rect;
-        const image::Plane<float> fine =
-            readField(field, {r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times});
+        const image::Plane<float> fine = readField(field, {r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times});
         image::Plane<float> out(r.size());
         for (int y = 0; y < r.height(); ++y) {
             for (int x = 0; x < r.width(); ++x) {
@@ -247,8 +247,7 @@ std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& con
             ++count;
         }
     }
-    return {static_cast<float>(sum[0] / count), static_cast<float>(sum[1] / count),
-            static_cast<float>(sum[2] / count)};
+    return {static_cast<float>(sum[0] / count), static_cast<float>(sum[1] / count), static_cast<float>(sum[2] / count)};
 }
 
 }  // namespace dimhem::mask

@@ -166,9 +166,8 @@ CoveragePtr snappedBlock(const Mask& mask, const Area& block, Context& context) 
             const CoveragePtr shaped = refined(before, gathered(mask, plan.area, context), plan, wide);
             if (shaped->isConstant()) return shaped;
             const image::Plane<float> start = floatsOf(*shaped, wide.rect.size());
-            const image::Plane<float> snapped =
-                edge::snapped(guideOver(wide, context), start, snapBand(mask.refine, block),
-                              noiseAt(block.level, context));
+            const image::Plane<float> snapped = edge::snapped(
+                guideOver(wide, context), start, snapBand(mask.refine, block), noiseAt(block.level, context));
             const auto strength = static_cast<float>(mask.refine.edgeSnapPct / 100);
             image::Plane<float> out(block.rect.size());
             const int dx = block.rect.x0 - wide.rect.x0, dy = block.rect.y0 - wide.rect.y0;
@@ -185,9 +184,8 @@ CoveragePtr snappedBlock(const Mask& mask, const Area& block, Context& context) 
 
 image::Plane<float> gatheredSnapped(const Mask& mask, const Area& area, Context& context) {
     image::Plane<float> out(area.rect.size());
-    forEachTile(area, snapBlockPx, [&](const Area& block) {
-        copyInto(out, area.rect, *snappedBlock(mask, block, context), block.rect);
-    });
+    forEachTile(area, snapBlockPx,
+                [&](const Area& block) { copyInto(out, area.rect, *snappedBlock(mask, block, context), block.rect); });
     return out;
 }
 

@@ -138,7 +138,8 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
     auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure));
-    edge::cutByColour(guide, sure, edge::nearness(guide, *sides, noise), {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
+    edge::cutByColour(guide, sure, edge::nearness(guide, *sides, noise),
+                      {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
     keepSure(*sides, sure);
     fillHoles(*sides, sure);
     return sides;
@@ -181,12 +182,10 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 const base::ParamSpec regionReachSpec = {
     "reach", "Reach", "%", 0, 100, 50, 1, 0, "How far it goes: more takes in colours less like those dragged over."};
 
-const ShapeKind Region::kindInfo = {"region", "Region", "Drag roughly inside the thing: it fills out to its edge.",
-                                    [](base::Size) -> ShapePtr {
-                                        return std::make_shared<Region>(std::vector<RegionDrag>{},
-                                                                        regionReachSpec.neutral);
-                                    },
-                                    fromJson};
+const ShapeKind Region::kindInfo = {
+    "region", "Region", "Drag roughly inside the thing: it fills out to its edge.",
+    [](base::Size) -> ShapePtr { return std::make_shared<Region>(std::vector<RegionDrag>{}, regionReachSpec.neutral); },
+    fromJson};
 
 base::ContentKey Region::ownKey(Context& context) const {
     base::KeyBuilder key;

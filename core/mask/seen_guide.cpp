@@ -61,8 +61,7 @@ double measuredNoise(int level, Context& context) {
     for (int i = 0; i < across * across; ++i) {
         const int x = (2 * (i % across) + 1) * size.width / (2 * across) - windowPx / 2;
         const int y = (2 * (i / across) + 1) * size.height / (2 * across) - windowPx / 2;
-        const base::Rect window =
-            base::intersected({x, y, x + windowPx, y + windowPx}, base::rectOf(size));
+        const base::Rect window = base::intersected({x, y, x + windowPx, y + windowPx}, base::rectOf(size));
         if (window.empty()) continue;
         found.push_back(edge::noiseOf(guideOver({window, level}, context).l));
     }

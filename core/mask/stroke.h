@@ -85,7 +85,7 @@ private:
     std::vector<Dab> dabs_;
     std::vector<base::ContentKey> chain_;
     base::ContentKey seed_;
-    base::Rect bounds_;        // of all dabs, in pixels of the photo
+    base::Rect bounds_;  // of all dabs, in pixels of the photo
     bool finished_ = false;
     double sinceLastDab_ = 0;  // way gone since the last dab, px
 };

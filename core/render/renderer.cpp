@@ -6,6 +6,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
+#include "core/render/clean_edge.h"
 #include "core/render/weave.h"
 
 namespace dimhem::render {
@@ -51,6 +52,17 @@ void applyRow(const Sequence::Step& step, const mask::Coverage& coverage, int y,
     const float constant = coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
     kernel::mixRow(from, {copy.red, copy.green, copy.blue},
                    coverage.isConstant() ? nullptr : coverage.row(y) + span.first, step.strength * constant, count);
+}
+
+void copyRow(const kernel::RgbRow& from, const kernel::RgbRow& to, int width) {
+    std::copy_n(from.red, width, to.red);
+    std::copy_n(from.green, width, to.green);
+    std::copy_n(from.blue, width, to.blue);
+}
+
+bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage) {
+    const bool partly = !coverage.isConstant() || coverage.value() < kernel::fullCoverage;
+    return step.correction->cleanEdge && partly && !step.operations.empty();
 }
 
 image::RgbPlanes copyOf(const image::RgbPlanes& from) {
@@ -126,7 +138,7 @@ public:
         image::RgbPlanes picture(inside.rect.size());
         renderer_.photo_->read(inside.rect, area.level, picture);
         if (seen == mask::Seen::arriving) {
-            renderer_.compose(renderer_.touches(sequence_, inside, correction_), inside, picture);
+            renderer_.compose(sequence_, renderer_.touches(sequence_, inside, correction_), inside, picture);
         }
         extend(picture.red, inside, out.red, area);
         extend(picture.green, inside, out.green, area);
@@ -208,17 +220,37 @@ std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const m
         Sight sight(*this, sequence, step.correction->id);
         mask::CoveragePtr coverage = mask::render(step.correction->mask, area, sight);
         if (coverage->isEmpty()) continue;
-        key = base::KeyBuilder().add(key).add(step.key).add(mask::keyOn(step.correction->mask, area, sight)).key();
+        base::KeyBuilder next;
+        next.add(key).add(step.key).add(mask::keyOn(step.correction->mask, area, sight));
+        if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, sight));
+        key = next.key();
         out.push_back({&step, std::move(coverage), key});
     }
     return out;
 }
 
-void Renderer::compose(std::span<const Touch> touches, const mask::Area& area, image::RgbPlanes& picture) const {
+void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
+                       image::RgbPlanes& picture) const {
     const int width = area.rect.width();
-    image::RgbPlanes scratch({width, 1});
+    std::vector<std::shared_ptr<const OwnColours>> own(touches.size());
+    for (std::size_t i = 0; i < touches.size(); ++i) {
+        if (!cleansEdge(*touches[i].step, *touches[i].coverage)) continue;
+        const document::Correction& correction = *touches[i].step->correction;
+        Sight sight(*this, sequence, correction.id);
+        own[i] = ownColours(correction.mask, area, sight);
+    }
+    image::RgbPlanes scratch({width, 1}), before({width, 1});
+    CleanEdgeRow clean(width);
     for (int y = 0; y < area.rect.height(); ++y) {
-        for (const Touch& touch : touches) applyRow(*touch.step, *touch.coverage, y, rowOf(picture, y), width, scratch);
+        const kernel::RgbRow row = rowOf(picture, y);
+        for (std::size_t i = 0; i < touches.size(); ++i) {
+            const Touch& touch = touches[i];
+            if (own[i]) copyRow(row, rowOf(before, 0), width);
+            applyRow(*touch.step, *touch.coverage, y, row, width, scratch);
+            if (!own[i]) continue;
+            const kernel::RgbRow was = rowOf(before, 0);
+            clean.apply(*touch.step, *own[i], *touch.coverage, y, {was.red, was.green, was.blue}, row, width);
+        }
     }
 }
 
@@ -235,7 +267,7 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
         if (!kept) {
             auto made = std::make_shared<image::RgbPlanes>(area.rect.size());
             photo_->read(area.rect, area.level, *made);
-            compose(rest.first(below), area, *made);
+            compose(sequence, rest.first(below), area, *made);
             cache_->keepPicture(key, made);
             kept = std::move(made);
         }
@@ -244,7 +276,7 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
     } else {
         photo_->read(area.rect, area.level, out);
     }
-    compose(rest, area, out);
+    compose(sequence, rest, area, out);
     return !all.empty();
 }
 

@@ -63,7 +63,8 @@ private:
     struct Touch;  // a step that touches the area
     class Sight;   // what the parts of a correction's mask can look at
     std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, document::Id before = 0) const;
-    void compose(std::span<const Touch> touches, const mask::Area& area, image::RgbPlanes& picture) const;
+    void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
+                 image::RgbPlanes& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
                     image::RgbPlanes& picture) const;

@@ -48,8 +48,7 @@ image::Plane<float> partOf(const image::Plane<float>& mask, const base::Rect& re
     image::Plane<float> out(rect.size());
     for (int y = 0; y < rect.height(); ++y) {
         const float* from = mask.row(std::clamp(rect.y0 + y, 0, mask.size().height - 1)).data();
-        for (int x = 0; x < rect.width(); ++x)
-            out.row(y)[x] = from[std::clamp(rect.x0 + x, 0, mask.size().width - 1)];
+        for (int x = 0; x < rect.width(); ++x) out.row(y)[x] = from[std::clamp(rect.x0 + x, 0, mask.size().width - 1)];
     }
     return out;
 }

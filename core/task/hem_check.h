@@ -9,9 +9,9 @@
 namespace dimhem::task {
 
 struct HemReport {
-    bool measured = false;           // false: the mask has no edge to look at
+    bool measured = false;  // false: the mask has no edge to look at
     double spillPct = 0, shortPct = 0;
-    double unmeasuredPct = 0;        // of the mask's edge
+    double unmeasuredPct = 0;  // of the mask's edge
     int gaps = 0, specks = 0;
     std::vector<check::Finding> findings;  // gaps and specks first, then stretches; in pixels of the photo
     int level = 0;                         // looked at; at most 6 megapixels

@@ -1,0 +1,177 @@
+#include "core/render/clean_edge.h"
+
+#include <algorithm>
+
+#include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/kernel/srgb_rows.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr int blockPx = 256;
+
+mask::Area around(const mask::Area& block) {
+    const base::Rect& r = block.rect;
+    constexpr int reach = edge::unmixReach;
+    return {{r.x0 - reach, r.y0 - reach, r.x1 + reach, r.y1 + reach}, block.level};
+}
+
+template <class Visit>
+void forEachBlock(const mask::Area& area, mask::Context& context, Visit visit) {
+    const image::TileGrid grid(image::levelSize(context.photoSize(), area.level), blockPx);
+    for (int y = area.rect.y0 / blockPx; y * blockPx < area.rect.y1; ++y) {
+        for (int x = area.rect.x0 / blockPx; x * blockPx < area.rect.x1; ++x)
+            visit(mask::Area{grid.tile(x, y), area.level});
+    }
+}
+
+base::ContentKey blockKey(const mask::Mask& mask, const mask::Area& block, mask::Context& context) {
+    const mask::Area wide = around(block);
+    return mask::keyOf(block)
+        .add("own colours")
+        .add(mask::keyOn(mask, wide, context))
+        .add(context.pictureKey(mask::Seen::arriving, wide))
+        .key();
+}
+
+bool hasPartial(const image::Plane<float>& coverage) {
+    for (int y = 0; y < coverage.size().height; ++y) {
+        for (const float v : coverage.row(y)) {
+            if (v > 0 && v < 1) return true;
+        }
+    }
+    return false;
+}
+
+using RowFunction = void (*)(float*, std::size_t);
+
+void convert(image::RgbPlanes& planes, RowFunction convertRow) {
+    for (int y = 0; y < planes.size().height; ++y) {
+        for (image::Plane<float>* plane : {&planes.red, &planes.green, &planes.blue})
+            convertRow(plane->row(y).data(), plane->row(y).size());
+    }
+}
+
+void copyPart(const image::Plane<float>& from, int fromX, int fromY, image::Plane<float>& to, int toX, int toY,
+              base::Size size) {
+    for (int y = 0; y < size.height; ++y)
+        std::copy_n(from.row(fromY + y).data() + fromX, size.width, to.row(toY + y).data() + toX);
+}
+
+image::Plane<float> part(const image::Plane<float>& from, base::Size size) {
+    image::Plane<float> out(size);
+    copyPart(from, edge::unmixReach, edge::unmixReach, out, 0, 0, size);
+    return out;
+}
+
+OwnColours estimated(const image::Plane<float>& coverage, const mask::Area& block, mask::Context& context) {
+    const mask::Area wide = around(block);
+    image::RgbPlanes picture(wide.rect.size());
+    context.readPicture(mask::Seen::arriving, wide, picture);
+    convert(picture, kernel::decodeRow);
+    const edge::Unmixed found = edge::unmix(picture, coverage);
+    OwnColours out;
+    out.own.red = part(found.own.red, block.rect.size());
+    out.own.green = part(found.own.green, block.rect.size());
+    out.own.blue = part(found.own.blue, block.rect.size());
+    out.trust = part(found.trust, block.rect.size());
+    convert(out.own, kernel::encodeRow);
+    return out;
+}
+
+// Empty where no pixel is partly covered.
+std::shared_ptr<const OwnColours> blockOf(const mask::Mask& mask, const mask::Area& block, mask::Context& context) {
+    const mask::Area wide = around(block);
+    return mask::madeOnce<OwnColours>(
+        context, blockKey(mask, block, context),
+        [&] {
+            const mask::CoveragePtr coverage = mask::render(mask, wide, context);
+            auto out = std::make_shared<OwnColours>();
+            if (coverage->isConstant()) return out;
+            const image::Plane<float> values = mask::floatsOf(*coverage, wide.rect.size());
+            if (hasPartial(values)) *out = estimated(values, block, context);
+            return out;
+        },
+        [](const OwnColours& own) { return sizeof own + 4 * own.trust.bytes(); });
+}
+
+}  // namespace
+
+base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
+    base::KeyBuilder key;
+    forEachBlock(area, context, [&](const mask::Area& block) { key.add(blockKey(mask, block, context)); });
+    return key.key();
+}
+
+std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
+    auto out = std::make_shared<OwnColours>();
+    out->own = image::RgbPlanes(area.rect.size());
+    out->trust = image::Plane<float>(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) std::fill_n(out->trust.row(y).data(), area.rect.width(), 0.0f);
+    forEachBlock(area, context, [&](const mask::Area& block) {
+        const auto found = blockOf(mask, block, context);
+        if (found->trust.size().empty()) return;
+        const base::Rect both = base::intersected(block.rect, area.rect);
+        const int fx = both.x0 - block.rect.x0, fy = both.y0 - block.rect.y0;
+        const int tx = both.x0 - area.rect.x0, ty = both.y0 - area.rect.y0;
+        copyPart(found->own.red, fx, fy, out->own.red, tx, ty, both.size());
+        copyPart(found->own.green, fx, fy, out->own.green, tx, ty, both.size());
+        copyPart(found->own.blue, fx, fy, out->own.blue, tx, ty, both.size());
+        copyPart(found->trust, fx, fy, out->trust, tx, ty, both.size());
+    });
+    return out;
+}
+
+CleanEdgeRow::CleanEdgeRow(int width) : own_({width, 1}), changed_({width, 1}), was_({width, 1}) {
+    places_.reserve(static_cast<std::size_t>(width));
+}
+
+void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
+                         kernel::ConstRgbRow before, kernel::RgbRow row, int count) {
+    const auto coverageAt = [&](int i) { return coverage.isConstant() ? coverage.value() : coverage.row(y)[i]; };
+    places_.clear();
+    for (int i = 0; i < count; ++i) {
+        const std::uint16_t c = coverageAt(i);
+        if (c > 0 && c < kernel::fullCoverage && own.trust.row(y)[i] > 0) places_.push_back(i);
+    }
+    if (places_.empty()) return;
+    const std::size_t n = places_.size();
+    const image::Plane<float>* from[3] = {&own.own.red, &own.own.green, &own.own.blue};
+    image::Plane<float>* to[3] = {&own_.red, &own_.green, &own_.blue};
+    image::Plane<float>* changed[3] = {&changed_.red, &changed_.green, &changed_.blue};
+    image::Plane<float>* was[3] = {&was_.red, &was_.green, &was_.blue};
+    const float* arriving[3] = {before.red, before.green, before.blue};
+    float* out[3] = {row.red, row.green, row.blue};
+    for (int c = 0; c < 3; ++c) {
+        for (std::size_t i = 0; i < n; ++i) {
+            to[c]->row(0)[i] = from[c]->row(y)[static_cast<std::size_t>(places_[i])];
+            was[c]->row(0)[i] = arriving[c][places_[i]];
+        }
+        std::copy_n(to[c]->row(0).data(), n, changed[c]->row(0).data());
+    }
+    const kernel::RgbRow changedRow{changed_.red.row(0).data(), changed_.green.row(0).data(),
+                                    changed_.blue.row(0).data()};
+    for (const auto& operation : step.operations) operation->row(changedRow, n);
+    for (int c = 0; c < 3; ++c) {
+        float* g = changed[c]->row(0).data();
+        float* f = to[c]->row(0).data();
+        float* p = was[c]->row(0).data();
+        for (std::size_t i = 0; i < n; ++i) g[i] = f[i] + (g[i] - f[i]) * step.strength;
+        kernel::decodeRow(g, n);
+        kernel::decodeRow(f, n);
+        kernel::decodeRow(p, n);
+        for (std::size_t i = 0; i < n; ++i) {
+            const float a = static_cast<float>(coverageAt(places_[i])) / kernel::fullCoverage;
+            p[i] = std::max(p[i] + a * (g[i] - f[i]), std::min(p[i], 0.0f));
+        }
+        kernel::encodeRow(p, n);
+        for (std::size_t i = 0; i < n; ++i) {
+            float& plain = out[c][places_[i]];
+            plain += (p[i] - plain) * own.trust.row(y)[static_cast<std::size_t>(places_[i])];
+        }
+    }
+}
+
+}  // namespace dimhem::render

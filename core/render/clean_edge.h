@@ -1,0 +1,38 @@
+// Clean edge: at partly covered pixels a correction acts on the subject's own colour (edge/unmix.h) instead of on its
+// mixture with what is behind, so that no rim of the old cast is left and none of the new one spills.
+//
+// In linear light, with coverage a, the picture P, the subject's colour F and the correction g at its strength:
+// P + a (g(F) - F), blended with plain mixing by how far F can be trusted. Full and no coverage are as without it.
+#pragma once
+
+#include <memory>
+
+#include "core/edge/unmix.h"
+#include "core/mask/mask.h"
+#include "core/render/sequence.h"
+
+namespace dimhem::render {
+
+// The subject's colour over an area, encoded.
+using OwnColours = edge::Unmixed;
+
+// `context` sees what the correction's mask sees: the picture arriving at it. The outcome does not depend on how the
+// photo is cut into areas: estimates are made in fixed blocks.
+std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context);
+
+// What they are made of.
+base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, mask::Context& context);
+
+// Puts right rows of an area that plain mixing has been done on. `before` is the row as it was.
+class CleanEdgeRow {
+public:
+    explicit CleanEdgeRow(int width);
+    void apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
+               kernel::ConstRgbRow before, kernel::RgbRow row, int count);
+
+private:
+    std::vector<int> places_;
+    image::RgbPlanes own_, changed_, was_;
+};
+
+}  // namespace dimhem::render
