@@ -20,6 +20,7 @@
 #include "ui/control/icon.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/export_dialog.h"
+#include "ui/panel/hem_line.h"
 #include "ui/panel/look_bar.h"
 #include "ui/panel/message_bar.h"
 #include "ui/panel/notes_line.h"
@@ -69,7 +70,8 @@ QString MainWindow::message() const {
 }
 
 bool MainWindow::isSettled() const {
-    return !jobs_.isBusy() && pictures_.isUpToDate() && (!session_.isOpen() || canvas_->isUpToDate());
+    return !jobs_.isBusy() && pictures_.isUpToDate() && hem_.isUpToDate() &&
+           (!session_.isOpen() || canvas_->isUpToDate());
 }
 
 QAction* MainWindow::makeAction(const QString& name, const QString& iconName, const QKeySequence& key,
@@ -120,6 +122,10 @@ void MainWindow::makeKeys() {
     key("G", [this] { nextMaskView(1); });
     key("Shift+G", [this] { nextMaskView(-1); });
     key("F", [this] { flipSelected(); });
+    key("H", [this] { toggleHolds(); });
+    key("Shift+H", [this] { hem_.setShowsMap(!hem_.showsMap()); });
+    key("N", [this] { stepFinding(1); });
+    key("Shift+N", [this] { stepFinding(-1); });
     key("[", [this] { changeBrush(&mask::BrushSettings::sizePx, 1 / 1.1, true); });
     key("]", [this] { changeBrush(&mask::BrushSettings::sizePx, 1.1, true); });
     key("Shift+[", [this] { changeBrush(&mask::BrushSettings::softnessPct, -5, false); });
@@ -136,13 +142,16 @@ void MainWindow::makeKeys() {
         for (QWidget* panel : {where_, what_, static_cast<QWidget*>(sequence_)}) panel->setVisible(show);
         QSettings().setValue("panelsHidden", !show);
     });
-    key("Esc", [this] { canvas_->cancelGesture(); });
+    key("Esc", [this] {
+        if (!canvas_->cancelGesture()) hem_.leave();
+    });
 }
 
 void MainWindow::arrange() {
     lookBar_ = new LookBar(session_, {open_, save_, export_, undo_, redo_, fit_, actual_}, this);
     progress_ = new ProgressLine(this);
-    canvas_ = new Canvas(session_, this);
+    canvas_ = new Canvas(session_, hem_, this);
+    hemLine_ = new HemLine(hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
     what_ = new WhatPanel(session_, this);
     notes_ = new NotesLine(session_, this);
@@ -153,6 +162,7 @@ void MainWindow::arrange() {
     auto* middle = new QVBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(canvas_, 1);
+    middle->addWidget(hemLine_);
     middle->addWidget(notes_);
     auto* upper = new QHBoxLayout;
     upper->setSpacing(0);
@@ -304,6 +314,18 @@ void MainWindow::toggleRemoves() {
     mask::BrushSettings brush = session_.brush();
     brush.removes = !brush.removes;
     session_.setBrush(brush);
+}
+
+void MainWindow::toggleHolds() {
+    mask::BrushSettings brush = session_.brush();
+    brush.holds = !brush.holds;
+    session_.setBrush(brush);
+}
+
+void MainWindow::stepFinding(int by) {
+    if (!session_.isOpen() || hem_.step(by)) return;
+    session_.say(hem_.report() ? tr("The hem check has found nothing to look at.")
+                               : tr("The hem check has nothing to say yet."));
 }
 
 void MainWindow::nextCorrection(int by) {

@@ -5,12 +5,14 @@
 
 #include "ui/canvas/canvas.h"
 #include "ui/session/document_jobs.h"
+#include "ui/session/hem_watch.h"
 #include "ui/session/small_pictures.h"
 
 class QStackedWidget;
 
 namespace dimhem::ui {
 
+class HemLine;
 class LookBar;
 class MessageBar;
 class NotesLine;
@@ -29,6 +31,7 @@ public:
     Session& session() { return session_; }
     DocumentJobs& jobs() { return jobs_; }
     Canvas& canvas() { return *canvas_; }
+    HemWatch& hem() { return hem_; }
     QString message() const;
 
     // Everything on screen is as it will stay until something is done.
@@ -61,11 +64,15 @@ private:
     void changeBrush(double mask::BrushSettings::*value, double by, bool factor);
     void flipSelected();
     void toggleRemoves();
+    void toggleHolds();
+    void stepFinding(int by);
 
     Session session_;
     DocumentJobs jobs_{session_};
     SmallPictures pictures_{session_};
+    HemWatch hem_{session_};
     Canvas* canvas_;
+    HemLine* hemLine_;
     LookBar* lookBar_;
     MessageBar* messages_;
     NotesLine* notes_;

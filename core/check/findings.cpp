@@ -81,6 +81,23 @@ bool looksLikeItsRing(const edge::Guide& guide, const image::Plane<std::int32_t>
     return off < unlike && spotSpread < unlikeSpread * ringSpread;
 }
 
+// Round a spot and its rim, where the mask is between full and none.
+std::vector<base::Point> outlineRound(const image::Plane<std::int32_t>& labels, std::int32_t label,
+                                      const base::Rect& bounds) {
+    constexpr int rim = 2;
+    const base::Rect wide = base::intersected({bounds.x0 - rim, bounds.y0 - rim, bounds.x1 + rim, bounds.y1 + rim},
+                                              base::rectOf(labels.size()));
+    return outlineOf(wide, [&](int x, int y) {
+        const base::Rect near = base::intersected({x - rim, y - rim, x + rim + 1, y + rim + 1}, wide);
+        for (int ny = near.y0; ny < near.y1; ++ny) {
+            for (int nx = near.x0; nx < near.x1; ++nx) {
+                if (labels.row(ny)[nx] == label) return true;
+            }
+        }
+        return false;
+    });
+}
+
 void addSpots(const edge::Guide& guide, const image::Plane<std::uint8_t>& ones, const image::Plane<float>& crowded,
               FindingKind kind, std::vector<Finding>& out) {
     const base::Size size = ones.size();
@@ -94,8 +111,7 @@ void addSpots(const edge::Guide& guide, const image::Plane<std::uint8_t>& ones, 
         if (crowded.row((b.y0 + b.y1) / 2)[(b.x0 + b.x1) / 2] > crowdedFrom) continue;
         const auto label = static_cast<std::int32_t>(i + 1);
         if (!looksLikeItsRing(guide, labels, label, b)) continue;
-        out.push_back({kind, b, static_cast<double>(pieces[i].pixels),
-                       outlineOf(b, [&](int x, int y) { return labels.row(y)[x] == label; })});
+        out.push_back({kind, b, static_cast<double>(pieces[i].pixels), outlineRound(labels, label, b)});
     }
 }
 

@@ -32,7 +32,7 @@ struct Finding {
     FindingKind kind;
     base::Rect bounds;  // in pixels of the level looked at
     double pixels = 0;
-    std::vector<base::Point> outline;  // round it, in pixels of the level
+    std::vector<base::Point> outline;  // round it, in pixels of the level; of gaps and specks with their soft rim
 };
 
 // Stretches of spill and shortfall of at least that many pixels, the largest first.

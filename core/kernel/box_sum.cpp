@@ -47,7 +47,8 @@ image::Plane<float> boxMean(const image::Plane<float>& values, int radius) {
     image::Plane<float> out = boxSum(values, radius);
     const int width = values.size().width, height = values.size().height;
     std::vector<float> across(static_cast<std::size_t>(width));
-    for (int x = 0; x < width; ++x) across[static_cast<std::size_t>(x)] = 1.0f / static_cast<float>(within(x, radius, width));
+    for (int x = 0; x < width; ++x)
+        across[static_cast<std::size_t>(x)] = 1.0f / static_cast<float>(within(x, radius, width));
     for (int y = 0; y < height; ++y) {
         const float down = 1.0f / static_cast<float>(within(y, radius, height));
         float* row = out.row(y).data();

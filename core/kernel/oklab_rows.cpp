@@ -33,18 +33,17 @@ HWY_INLINE V Weighted(D d, V x, V y, V z, float wx, float wy, float wz) {
 
 void OklabRow(RgbRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
-    TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
-                 [d](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-                     r = DecodeSrgb(d, r);
-                     g = DecodeSrgb(d, g);
-                     b = DecodeSrgb(d, b);
-                     const auto l = CubeRoot(d, Weighted(d, r, g, b, 0.4122214708f, 0.5363325363f, 0.0514459929f));
-                     const auto m = CubeRoot(d, Weighted(d, r, g, b, 0.2119034982f, 0.6806995451f, 0.1073969566f));
-                     const auto s = CubeRoot(d, Weighted(d, r, g, b, 0.0883024619f, 0.2817188376f, 0.6299787005f));
-                     r = Weighted(d, l, m, s, 0.2104542553f, 0.7936177850f, -0.0040720468f);
-                     g = Weighted(d, l, m, s, 1.9779984951f, -2.4285922050f, 0.4505937099f);
-                     b = Weighted(d, l, m, s, 0.0259040371f, 0.7827717662f, -0.8086757660f);
-                 });
+    TransformRgb(d, pixels.red, pixels.green, pixels.blue, count, [d](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+        r = DecodeSrgb(d, r);
+        g = DecodeSrgb(d, g);
+        b = DecodeSrgb(d, b);
+        const auto l = CubeRoot(d, Weighted(d, r, g, b, 0.4122214708f, 0.5363325363f, 0.0514459929f));
+        const auto m = CubeRoot(d, Weighted(d, r, g, b, 0.2119034982f, 0.6806995451f, 0.1073969566f));
+        const auto s = CubeRoot(d, Weighted(d, r, g, b, 0.0883024619f, 0.2817188376f, 0.6299787005f));
+        r = Weighted(d, l, m, s, 0.2104542553f, 0.7936177850f, -0.0040720468f);
+        g = Weighted(d, l, m, s, 1.9779984951f, -2.4285922050f, 0.4505937099f);
+        b = Weighted(d, l, m, s, 0.0259040371f, 0.7827717662f, -0.8086757660f);
+    });
 }
 
 }  // namespace HWY_NAMESPACE

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/document/edits.h"
+#include "core/mask/held_stroke.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -78,8 +79,10 @@ void BrushTool::move(const PointerEvent& event) {
 void BrushTool::release(const PointerEvent&) {
     if (!stroke_) return;
     const bool removes = stroke_->brush().removes;
-    stroke_.reset();
-    session_.commitPreview(removes ? QObject::tr("removing brush stroke") : QObject::tr("brush stroke"));
+    const document::DocumentPtr shown = session_.document();
+    const mask::StrokePtr whole = std::exchange(stroke_, nullptr)->finished();
+    session_.commit(withStroke(whole), removes ? QObject::tr("removing brush stroke") : QObject::tr("brush stroke"),
+                    shown);
 }
 
 void BrushTool::cancel() {
@@ -88,9 +91,28 @@ void BrushTool::cancel() {
     session_.dropPreview();
 }
 
+document::DocumentPtr BrushTool::withStroke(const mask::StrokePtr& stroke) const {
+    return document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(),
+                              [&](mask::Part& part) { part.shape = brush_->withStroke(stroke); });
+}
+
 void BrushTool::show() {
-    session_.preview(document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(),
-                                        [&](mask::Part& part) { part.shape = brush_->withStroke(stroke_); }));
+    session_.preview(withStroke(stroke_));
+}
+
+// The colour that is held to, in the ring's middle, as large as the part of the photo it is taken from, or as can be
+// seen.
+void BrushTool::paintHeldColour(QPainter& painter, const PointerEvent& pointer) const {
+    render::Comparison asItWas;
+    asItWas.allOff = true;
+    const render::Sequence photo(session_.document(), asItWas);
+    const auto sight = session_.renderer().sight(photo, session_.selectedCorrection());
+    const auto held = mask::holdColourAt(pointer.place, session_.brush().sizePx, *sight);
+    const auto channel = [](float v) { return std::clamp(static_cast<int>(std::lround(v * 255)), 0, 255); };
+    painter.setPen(QPen(QColor(0, 0, 0, 170), 1.5));
+    painter.setBrush(QColor(channel(held[0]), channel(held[1]), channel(held[2])));
+    const double radius = std::clamp(session_.brush().sizePx * viewport_.zoom() * 0.05, 4.0, 9.0);
+    painter.drawEllipse(pointer.screen, radius, radius);
 }
 
 std::optional<base::Point> BrushTool::straightFrom() const {
@@ -113,6 +135,7 @@ void BrushTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
     }
     paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour,
               brush.removes);
+    if (brush.holds) paintHeldColour(painter, *pointer);
 }
 
 QCursor BrushTool::cursor(const PointerEvent&, const Viewport& viewport) const {

@@ -23,7 +23,9 @@ public:
 
 private:
     mask::StrokePoint pointOf(const PointerEvent& event);
+    document::DocumentPtr withStroke(const mask::StrokePtr& stroke) const;
     void show();
+    void paintHeldColour(QPainter& painter, const PointerEvent& pointer) const;
     std::optional<base::Point> straightFrom() const;  // the end of the last stroke of the selected part
 
     Session& session_;

@@ -20,7 +20,7 @@ constexpr int insetMarginPx = 12;
 
 }  // namespace
 
-Canvas::Canvas(Session& session, QWidget* parent)
+Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     : QWidget(parent),
       session_(session),
       inset_(new Inset(this)),
@@ -28,7 +28,9 @@ Canvas::Canvas(Session& session, QWidget* parent)
       gradientTool_(session, viewport_),
       radialTool_(session, viewport_),
       outlineTool_(session, viewport_),
-      rangeTool_(session) {
+      rangeTool_(session),
+      regionTool_(session, viewport_),
+      hemOverlay_(hem) {
     setMouseTracking(true);
     setAcceptDrops(true);
     setFocusPolicy(Qt::ClickFocus);
@@ -46,6 +48,13 @@ Canvas::Canvas(Session& session, QWidget* parent)
         update();
     });
     connect(&session_, &Session::pickingChanged, this, &Canvas::refreshCursor);
+    connect(&hem, &HemWatch::changed, this, [this] {
+        hemOverlay_.refresh();
+        update();
+    });
+    connect(&hem, &HemWatch::stepped, this, [this, &hem] {
+        if (hem.finding()) lookAt(hem.finding()->bounds);
+    });
     connect(&frames_, &FrameThread::tileReady, this, [this](int level, const QRect& rect, const QImage& pixels) {
         frame_.put(level, rect, pixels);
         update();
@@ -159,6 +168,16 @@ void Canvas::zoomBy(double factor) {
     viewMoved();
 }
 
+void Canvas::lookAt(const base::Rect& photoRect) {
+    if (!session_.isOpen() || photoRect.empty()) return;
+    constexpr double share = 0.3, closest = 4;  // of the view's shorter side; screen pixels for one of the photo
+    const double side = std::max({photoRect.width(), photoRect.height(), 1});
+    const double zoom = std::min(closest, share * std::min(width(), height()) / side);
+    viewport_.zoomTo(std::max(zoom, viewport_.fitZoom()), QRectF(rect()).center());
+    viewport_.centreOn({(photoRect.x0 + photoRect.x1) / 2.0, (photoRect.y0 + photoRect.y1) / 2.0});
+    viewMoved();
+}
+
 void Canvas::lookCloser(bool on) {
     if (on == beforeCloser_.has_value() || !session_.isOpen()) return;
     if (on) {
@@ -200,6 +219,7 @@ Tool* Canvas::tool() {
     if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
     if (kind == &mask::Outline::kindInfo) return &outlineTool_;
     if (kind == &mask::ColourRange::kindInfo || kind == &mask::LuminosityRange::kindInfo) return &rangeTool_;
+    if (kind == &mask::Region::kindInfo) return &regionTool_;
     return nullptr;
 }
 
@@ -384,6 +404,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     }
     frame_.paint(painter, viewport_);
     if (session_.view().maskView == render::MaskView::stitch && session_.correction()) paintStitches(painter);
+    if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
     Tool* current = active_ ? active_ : tool();
     if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
 }

@@ -6,10 +6,12 @@
 #include "ui/canvas/brush_tool.h"
 #include "ui/canvas/frame_image.h"
 #include "ui/canvas/gradient_tool.h"
+#include "ui/canvas/hem_overlay.h"
 #include "ui/canvas/inset.h"
 #include "ui/canvas/outline_tool.h"
 #include "ui/canvas/radial_tool.h"
 #include "ui/canvas/range_tool.h"
+#include "ui/canvas/region_tool.h"
 #include "ui/session/frame_thread.h"
 #include "ui/session/session.h"
 
@@ -19,7 +21,7 @@ class Canvas final : public QWidget {
     Q_OBJECT
 
 public:
-    explicit Canvas(Session& session, QWidget* parent = nullptr);
+    Canvas(Session& session, HemWatch& hem, QWidget* parent = nullptr);
 
     const Viewport& viewport() const { return viewport_; }
     void fit();
@@ -30,6 +32,7 @@ public:
     bool cancelGesture();         // Esc; false where there was none
     bool finishGesture();         // Enter: closes an outline that is being clicked
     void showFirstLook(const QImage& small);
+    void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
@@ -80,6 +83,8 @@ private:
     RadialTool radialTool_;
     OutlineTool outlineTool_;
     RangeTool rangeTool_;
+    RegionTool regionTool_;
+    HemOverlay hemOverlay_;
     Stitches stitches_;
     Tool* active_ = nullptr;  // the tool whose gesture is running
     std::optional<PointerEvent> pointer_;

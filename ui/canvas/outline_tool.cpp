@@ -55,6 +55,7 @@ void OutlineTool::press(const PointerEvent& event) {
     }
     before_ = session_.document();
     featherPx_ = shown->featherPx();
+    snapPx_ = shown->snapPx();
     point_ = pointAt(event.screen);
     if (point_ >= 0) {
         doing_ = Doing::point;
@@ -83,7 +84,7 @@ void OutlineTool::release(const PointerEvent&) {
     if (doing_ == Doing::point || (doing_ == Doing::freehand && dragged_)) {
         const bool moved = doing_ == Doing::point;
         doing_ = Doing::nothing;
-        if (dragged_) session_.commitPreview(moved ? QObject::tr("move point") : QObject::tr("draw outline"));
+        if (dragged_) commit(moved ? QObject::tr("move point") : QObject::tr("draw outline"));
     } else if (doing_ == Doing::freehand) {
         doing_ = Doing::clicking;  // the press was the first corner
         next_ = points_.front();
@@ -101,7 +102,7 @@ bool OutlineTool::finish() {
         session_.dropPreview();
     } else {
         show(points_);
-        session_.commitPreview(QObject::tr("draw outline"));
+        commit(QObject::tr("draw outline"));
     }
     return true;
 }
@@ -112,10 +113,20 @@ void OutlineTool::cancel() {
     session_.dropPreview();
 }
 
-void OutlineTool::show(std::vector<base::Point> points) {
-    session_.preview(document::withPart(
-        *before_, session_.selectedCorrection(), session_.selectedPart(),
-        [&](mask::Part& part) { part.shape = std::make_shared<mask::Outline>(points, featherPx_); }));
+document::DocumentPtr OutlineTool::withOutline(const std::vector<base::Point>& points, double snapPx) const {
+    return document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
+        part.shape = std::make_shared<mask::Outline>(points, featherPx_, snapPx);
+    });
+}
+
+// While it is drawn it is shown as drawn; the edge is looked for once it is there.
+void OutlineTool::show(const std::vector<base::Point>& points) {
+    session_.preview(withOutline(points, 0));
+}
+
+void OutlineTool::commit(const QString& stepName) {
+    const document::DocumentPtr shown = session_.document();
+    session_.commit(withOutline(points_, snapPx_), stepName, shown);
 }
 
 void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {

@@ -26,12 +26,14 @@ private:
     enum class Doing { nothing, freehand, clicking, point };
     std::shared_ptr<const mask::Outline> outline() const;
     int pointAt(QPointF screen) const;
-    void show(std::vector<base::Point> points);
+    document::DocumentPtr withOutline(const std::vector<base::Point>& points, double snapPx) const;
+    void show(const std::vector<base::Point>& points);
+    void commit(const QString& stepName);
 
     Session& session_;
     const Viewport& viewport_;
     document::DocumentPtr before_;
-    double featherPx_ = 0;
+    double featherPx_ = 0, snapPx_ = 0;
     std::vector<base::Point> points_;  // being drawn
     base::Point next_;                 // where the next click would go
     QPointF pressedAt_;

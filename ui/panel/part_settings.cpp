@@ -16,6 +16,7 @@
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
 #include "core/mask/radial_gradient.h"
+#include "core/mask/region.h"
 #include "core/task/matte_file.h"
 #include "core/task/probe.h"
 #include "ui/control/range_strip.h"
@@ -94,6 +95,25 @@ void addBrush(const Builder& b) {
         session.setBrush(brush);
     });
     addLabelled(b, QObject::tr("Brush"), mode);
+    static constexpr base::ParamSpec holds = {"hold-edges",
+                                              "Hold edges",
+                                              "",
+                                              0,
+                                              1,
+                                              0,
+                                              1,
+                                              0,
+                                              "Does not go past the edge of what the ring's middle is on (H).",
+                                              base::Scale::linear,
+                                              true};
+    auto* hold = new ValueSwitch(holds, b.body);
+    hold->setObjectName("hold-edges");
+    QObject::connect(hold, &ValueSwitch::changed, &session, [&session](bool on) {
+        mask::BrushSettings brush = session.brush();
+        brush.holds = on;
+        session.setBrush(brush);
+    });
+    b.layout->addWidget(hold);
     for (const mask::BrushParam& param : mask::brushParams()) {
         auto* slider = new ValueSlider(param.spec, b.body);
         slider->setObjectName("brush-" + words(param.spec.id));
@@ -122,8 +142,10 @@ void addBrush(const Builder& b) {
     toggle->setObjectName("pen-stand-in");
     QObject::connect(toggle, &ValueSwitch::changed, &session, &Session::setPenStandIn);
     b.layout->addWidget(toggle);
-    const auto show = [&session, mode, toggle] {
+    const auto show = [&session, mode, hold, toggle, tolerance = b.body->findChild<ValueSlider*>("brush-tolerance")] {
         mode->setCurrent(session.brush().removes ? 1 : 0);
+        hold->setValue(session.brush().holds);
+        tolerance->setEnabled(session.brush().holds);
         toggle->setValue(session.penStandIn());
     };
     QObject::connect(&session, &Session::brushChanged, mode, show);
@@ -308,19 +330,56 @@ void addColourRange(const Builder& b) {
 }
 
 void addOutline(const Builder& b) {
+    Session& session = b.session;
     struct Values {
         std::vector<base::Point> points;
-        double featherPx;
+        double featherPx, snapPx;
     };
-    addSlider<mask::Outline, Values>(
-        b, mask::outlineFeatherSpec, &Values::featherPx,
-        [](const mask::Outline& o) {
-            return Values{o.points(), o.featherPx()};
-        },
-        [](const Values& v) { return std::make_shared<mask::Outline>(v.points, v.featherPx); });
+    const std::function<Values(const mask::Outline&)> values = [](const mask::Outline& o) {
+        return Values{o.points(), o.featherPx(), o.snapPx()};
+    };
+    const std::function<mask::ShapePtr(const Values&)> made = [](const Values& v) {
+        return std::make_shared<mask::Outline>(v.points, v.featherPx, v.snapPx);
+    };
+    addSlider<mask::Outline, Values>(b, mask::outlineFeatherSpec, &Values::featherPx, values, made);
+    addSlider<mask::Outline, Values>(b, mask::outlineSnapSpec, &Values::snapPx, values, made);
+    auto* snap = new QPushButton(QObject::tr("Snap to the edge"), b.body);
+    snap->setObjectName("snap-outline");
+    snap->setAccessibleName(snap->text());
+    snap->setToolTip(QObject::tr("Finds the edge of what the outline goes round; the outline stays as drawn"));
+    QObject::connect(snap, &QAbstractButton::clicked, &session, [&session] {
+        const auto shape = selected<mask::Outline>(session);
+        if (!shape) return;
+        // Far enough off for a hand that drew it with the whole photo in view.
+        const base::Size size = session.renderer().photo().size();
+        const double reach = std::clamp(std::round(std::max(size.width, size.height) / 200.0), 8.0, 40.0);
+        const document::DocumentPtr before = session.document();
+        session.commit(withShape(session, *before, std::make_shared<mask::Outline>(shape->points(), 0, reach)),
+                       QObject::tr("snap outline"), before);
+    });
+    b.onRefresh([snap, &session] {
+        const auto shape = selected<mask::Outline>(session);
+        snap->setEnabled(shape && shape->snapPx() == 0 && shape->points().size() >= 3);
+    });
+    b.layout->addWidget(snap, 0, Qt::AlignLeft);
     addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
                            "or a click on the "
                            "first point. Points can be dragged afterwards."));
+}
+
+void addRegion(const Builder& b) {
+    struct Values {
+        std::vector<mask::RegionDrag> drags;
+        double reachPct;
+    };
+    addSlider<mask::Region, Values>(
+        b, mask::regionReachSpec, &Values::reachPct,
+        [](const mask::Region& r) {
+            return Values{r.drags(), r.reachPct()};
+        },
+        [](const Values& v) { return std::make_shared<mask::Region>(v.drags, v.reachPct); });
+    addHint(b, QObject::tr("Drag roughly inside the thing: it fills out to its edge. Further drags add what was left "
+                           "out, Ctrl and drag takes away what was too much."));
 }
 
 void addMatte(const Builder& b) {
@@ -410,6 +469,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
         {&mask::ColourRange::kindInfo, addColourRange},
         {&mask::LuminosityRange::kindInfo, addLuminosityRange},
         {&mask::Outline::kindInfo, addOutline},
+        {&mask::Region::kindInfo, addRegion},
         {&mask::Matte::kindInfo, addMatte},
         {&mask::BorrowedMask::kindInfo, addBorrowed},
     };

@@ -84,6 +84,29 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
     });
     layout->addWidget(strength);
+    static constexpr base::ParamSpec clean = {"clean-edge",
+                                              "Clean edge",
+                                              "",
+                                              0,
+                                              1,
+                                              0,
+                                              1,
+                                              0,
+                                              "Where the thing and what is behind it share a pixel, only the thing's "
+                                              "own colour is corrected: no rim is left.",
+                                              base::Scale::linear,
+                                              true};
+    auto* cleanEdge = new ValueSwitch(clean, body);
+    cleanEdge->setObjectName("clean-edge");
+    connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
+        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
+                                                 [on](document::Correction& c) { c.cleanEdge = on; }),
+                        on ? tr("clean edge") : tr("plain edge"));
+    });
+    onRefresh([this, cleanEdge] {
+        if (session_.correction()) cleanEdge->setValue(session_.correction()->cleanEdge);
+    });
+    layout->addWidget(cleanEdge);
     for (const document::AdjustmentUse& use : correction->adjustments) addAdjustment(layout, body, use);
     layout->addSpacing(6);
     layout->addWidget(separator(body));

@@ -78,15 +78,19 @@ void Session::dropPreview() {
 }
 
 void Session::commit(DocumentPtr next, const QString& stepName) {
-    history_->commit(withSuitableThread(std::move(next)), stepName.toStdString());
+    commit(next, stepName, next);
+}
+
+void Session::commit(DocumentPtr next, const QString& stepName, const DocumentPtr& like) {
+    history_->commit(withSuitableThread(std::move(next), like), stepName.toStdString());
     changed();
 }
 
 // The thread colour follows what lies under the mask, as part of the step that changed it.
-DocumentPtr Session::withSuitableThread(DocumentPtr document) const {
+DocumentPtr Session::withSuitableThread(DocumentPtr document, const DocumentPtr& like) const {
     const Correction* selected = findCorrection(*document, correction_);
     if (!selected) return document;
-    const int suitable = task::suitableThreadColour(*renderer_, document, correction_);
+    const int suitable = task::suitableThreadColour(*renderer_, like, correction_);
     if (suitable == selected->threadColour) return document;
     return withCorrection(*document, correction_, [=](Correction& c) { c.threadColour = suitable; });
 }

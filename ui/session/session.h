@@ -44,6 +44,8 @@ public:
     void commitPreview(const QString& stepName);
     void dropPreview();
     void commit(document::DocumentPtr next, const QString& stepName);
+    // Where the new mask takes long to work out: the thread colour is chosen by that of a version that is like it.
+    void commit(document::DocumentPtr next, const QString& stepName, const document::DocumentPtr& like);
     bool canUndo() const { return isOpen() && history_->canUndo(); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;
@@ -111,7 +113,7 @@ Q_SIGNALS:
 private:
     void keepSelectionValid();
     void changed();
-    document::DocumentPtr withSuitableThread(document::DocumentPtr document) const;
+    document::DocumentPtr withSuitableThread(document::DocumentPtr document, const document::DocumentPtr& like) const;
 
     std::optional<task::Opened> origin_;
     std::optional<document::History> history_;

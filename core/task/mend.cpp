@@ -1,0 +1,35 @@
+#include "core/task/mend.h"
+
+#include "core/mask/outline.h"
+
+namespace dimhem::task {
+
+namespace {
+
+std::string nameOf(check::FindingKind kind) {
+    switch (kind) {
+        case check::FindingKind::gap: return "Filled gap";
+        case check::FindingKind::speck: return "Dropped speck";
+        case check::FindingKind::spill: return "Spill taken back";
+        case check::FindingKind::shortfall: return "Pulled to the edge";
+    }
+    return {};
+}
+
+}  // namespace
+
+document::Added withMended(const document::Document& document, document::Id correction, const check::Finding& finding) {
+    const document::Correction* found = document::findCorrection(document, correction);
+    if (!found || finding.outline.size() < 3) return {std::make_shared<const document::Document>(document), 0};
+    const bool covers = finding.kind == check::FindingKind::gap || finding.kind == check::FindingKind::shortfall;
+    // In an inverted mask what the parts add is taken from what it covers.
+    const bool adds = covers != found->mask.inverted;
+    const document::Added added =
+        document::withNewPart(document, correction, std::make_shared<mask::Outline>(finding.outline, 0),
+                              adds ? mask::Combine::add : mask::Combine::subtract);
+    return {document::withPart(*added.document, correction, added.id,
+                               [&](mask::Part& part) { part.name = nameOf(finding.kind); }),
+            added.id};
+}
+
+}  // namespace dimhem::task

@@ -1,0 +1,145 @@
+#include "ui/panel/hem_line.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QToolButton>
+#include <algorithm>
+
+#include "ui/control/theme.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr double mostUnmeasuredPct = 40;  // of the edge: more, and numbers of the rest would mislead
+
+QString percent(double value) {
+    return QObject::tr("%1 %").arg(value, 0, 'f', value < 9.95 ? 1 : 0);
+}
+
+QString kindName(check::FindingKind kind) {
+    switch (kind) {
+        case check::FindingKind::spill: return QObject::tr("Spill");
+        case check::FindingKind::shortfall: return QObject::tr("Short");
+        case check::FindingKind::gap: return QObject::tr("Gap");
+        case check::FindingKind::speck: return QObject::tr("Speck");
+    }
+    return {};
+}
+
+QString mendName(check::FindingKind kind) {
+    switch (kind) {
+        case check::FindingKind::gap: return QObject::tr("Fill it");
+        case check::FindingKind::speck: return QObject::tr("Drop it");
+        case check::FindingKind::spill:
+        case check::FindingKind::shortfall: return QObject::tr("Pull to the edge");
+    }
+    return {};
+}
+
+}  // namespace
+
+HemLine::HemLine(HemWatch& hem, QWidget* parent)
+    : QWidget(parent),
+      hem_(hem),
+      state_(new QLabel(this)),
+      found_(new QLabel(this)),
+      next_(new QToolButton(this)),
+      map_(new QToolButton(this)),
+      mend_(new QPushButton(this)) {
+    setFixedHeight(30);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(12, 0, 12, 0);
+    layout->setSpacing(2);
+    auto* title = new QLabel(tr("Hem"), this);
+    title->setProperty("quiet", true);
+    title->setToolTip(tr("How well the selected mask keeps to the edge, from the photo and the mask alone"));
+    layout->addWidget(title);
+    layout->addSpacing(6);
+    layout->addWidget(state_);
+    spill_ = addCount("hem-spill", tr("Covered beyond the edge, of the whole mask; click: next such place"),
+                      check::FindingKind::spill);
+    short_ = addCount("hem-short", tr("Not covered up to the edge, of the whole mask; click: next such place"),
+                      check::FindingKind::shortfall);
+    gaps_ = addCount("hem-gaps", tr("Missed spots within the mask; click: the next"), check::FindingKind::gap);
+    specks_ = addCount("hem-specks", tr("Stray spots outside it; click: the next"), check::FindingKind::speck);
+    map_->setText(tr("Map"));
+    map_->setObjectName("hem-map");
+    map_->setCheckable(true);
+    map_->setAccessibleName(tr("Map of spill and short"));
+    map_->setToolTip(tr("Shows spill (orange) and short (blue) over the photo (Shift+H)"));
+    connect(map_, &QAbstractButton::toggled, &hem_, &HemWatch::setShowsMap);
+    layout->addWidget(map_);
+    layout->addStretch(1);
+    found_->setObjectName("hem-finding");
+    layout->addWidget(found_);
+    mend_->setObjectName("hem-mend");
+    mend_->setFocusPolicy(Qt::TabFocus);
+    connect(mend_, &QAbstractButton::clicked, &hem_, &HemWatch::mend);
+    layout->addWidget(mend_);
+    next_->setText(tr("Next"));
+    next_->setObjectName("hem-next");
+    next_->setAccessibleName(tr("Next finding"));
+    next_->setToolTip(tr("Next place to look at (N; Shift+N: the one before)"));
+    connect(next_, &QAbstractButton::clicked, &hem_, [this] { hem_.step(1); });
+    layout->addWidget(next_);
+    connect(&hem_, &HemWatch::changed, this, &HemLine::refresh);
+    connect(&hem_, &HemWatch::stepped, this, &HemLine::refresh);
+    refresh();
+}
+
+QToolButton* HemLine::addCount(const QString& objectName, const QString& tip, check::FindingKind kind) {
+    auto* button = new QToolButton(this);
+    button->setObjectName(objectName);
+    button->setToolTip(tip);
+    button->setFocusPolicy(Qt::TabFocus);
+    connect(button, &QAbstractButton::clicked, &hem_, [this, kind] { hem_.step(1, kind); });
+    layout()->addWidget(button);
+    return button;
+}
+
+void HemLine::refresh() {
+    const task::HemReport* report = hem_.report();
+    const bool measured = report && report->measured;
+    const bool tooThin = measured && report->unmeasuredPct > mostUnmeasuredPct;
+    state_->setVisible(!measured || tooThin);
+    state_->setText(!report     ? tr("–")
+                    : !measured ? tr("no edge to measure")
+                                : tr("edge not measurable here: too fine or too soft"));
+    const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
+        button->setVisible(visible);
+        button->setText(text);
+        button->setAccessibleName(text);
+        button->setEnabled(visible && std::any_of(report->findings.begin(), report->findings.end(),
+                                                  [&](const check::Finding& f) { return f.kind == kind; }));
+    };
+    const double spill = measured ? report->spillPct : 0, missing = measured ? report->shortPct : 0;
+    show(spill_, measured && !tooThin, tr("spill %1").arg(percent(spill)), check::FindingKind::spill);
+    show(short_, measured && !tooThin, tr("short %1").arg(percent(missing)), check::FindingKind::shortfall);
+    show(gaps_, measured, tr("gaps %1").arg(measured ? report->gaps : 0), check::FindingKind::gap);
+    show(specks_, measured, tr("specks %1").arg(measured ? report->specks : 0), check::FindingKind::speck);
+    map_->setVisible(measured);
+    map_->setChecked(hem_.showsMap());
+    const bool any = measured && !report->findings.empty();
+    next_->setVisible(any);
+    const check::Finding* finding = hem_.finding();
+    found_->setVisible(finding);
+    mend_->setVisible(finding);
+    if (!finding) return;
+    found_->setText(tr("%1 · %2 of %3 · %4 px")
+                        .arg(kindName(finding->kind))
+                        .arg(hem_.indexOfFinding() + 1)
+                        .arg(report->findings.size())
+                        .arg(finding->pixels, 0, 'f', 0));
+    mend_->setText(mendName(finding->kind));
+    mend_->setAccessibleName(mend_->text());
+    mend_->setToolTip(tr("Adds an outline part that puts this place right"));
+}
+
+void HemLine::paintEvent(QPaintEvent*) {
+    QPainter(this).fillRect(rect(), QColor(theme::bar));
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,34 @@
+// The line of the hem check below the photo: how much the selected mask spills and is short, its gaps and specks. A
+// click on one goes to the next place of that kind; what is looked at can be put right there.
+#pragma once
+
+#include <QWidget>
+
+#include "ui/session/hem_watch.h"
+
+class QLabel;
+class QPushButton;
+class QToolButton;
+
+namespace dimhem::ui {
+
+class HemLine final : public QWidget {
+    Q_OBJECT
+
+public:
+    HemLine(HemWatch& hem, QWidget* parent);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    void refresh();
+    QToolButton* addCount(const QString& objectName, const QString& tip, check::FindingKind kind);
+
+    HemWatch& hem_;
+    QLabel *state_, *found_;
+    QToolButton *spill_, *short_, *gaps_, *specks_, *next_, *map_;
+    QPushButton* mend_;
+};
+
+}  // namespace dimhem::ui

@@ -1,0 +1,107 @@
+#include "ui/session/hem_watch.h"
+
+#include "core/task/mend.h"
+#include "ui/session/background.h"
+
+namespace dimhem::ui {
+
+HemWatch::HemWatch(Session& session, QObject* parent) : QObject(parent), session_(session) {
+    pause_.setSingleShot(true);
+    pause_.setInterval(60);
+    connect(&pause_, &QTimer::timeout, this, &HemWatch::start);
+    connect(&session_, &Session::opened, this, &HemWatch::restart);
+    connect(&session_, &Session::selectionChanged, this, [this] {
+        if (session_.selectedCorrection() != reported_) restart();
+    });
+    connect(&session_, &Session::documentChanged, this, [this] {
+        leave();
+        pause_.start();
+    });
+    // While the hand is at work the picture comes first.
+    connect(&session_, &Session::pictureChanged, this, [this] {
+        if (!running_) return;
+        cancel_.cancel();
+        again_ = true;
+    });
+}
+
+void HemWatch::restart() {
+    report_.reset();
+    index_ = -1;
+    pause_.start();
+    Q_EMIT changed();
+}
+
+void HemWatch::start() {
+    if (running_) {
+        cancel_.cancel();
+        again_ = true;
+        return;
+    }
+    again_ = false;
+    if (!session_.isOpen() || !session_.correction()) return;
+    running_ = true;
+    cancel_ = base::CancelSource();
+    const document::Id correction = session_.selectedCorrection();
+    runInBackground(
+        this,
+        [renderer = session_.sharedRenderer(), document = session_.document(), correction, token = cancel_.token()] {
+            return task::hemCheck(*renderer, document, correction, {}, token);
+        },
+        [this, correction](std::optional<task::HemReport> report) {
+            running_ = false;
+            const bool wanted = session_.isOpen() && session_.selectedCorrection() == correction;
+            if (report && wanted) {
+                report_ = std::move(report);
+                reported_ = correction;
+                index_ = -1;
+            }
+            Q_EMIT changed();
+            if (again_) pause_.start();
+            again_ = false;
+        });
+}
+
+const check::Finding* HemWatch::finding() const {
+    const bool looksAtOne = report_ && index_ >= 0 && index_ < static_cast<int>(report_->findings.size());
+    return looksAtOne ? &report_->findings[static_cast<std::size_t>(index_)] : nullptr;
+}
+
+bool HemWatch::step(int by, std::optional<check::FindingKind> kind) {
+    const int count = report_ ? static_cast<int>(report_->findings.size()) : 0;
+    const int from = index_ < 0 && by < 0 ? count : index_;
+    for (int i = 1; i <= count; ++i) {
+        const int at = ((from + by * i) % count + count) % count;
+        if (kind && report_->findings[static_cast<std::size_t>(at)].kind != *kind) continue;
+        index_ = at;
+        Q_EMIT stepped();
+        return true;
+    }
+    return false;
+}
+
+void HemWatch::leave() {
+    if (index_ < 0) return;
+    index_ = -1;
+    Q_EMIT changed();
+}
+
+void HemWatch::mend() {
+    const check::Finding* found = finding();
+    if (!found) return;
+    const document::Added mended = task::withMended(*session_.document(), reported_, *found);
+    if (!mended.id) return;
+    switch (found->kind) {
+        case check::FindingKind::gap: session_.commit(mended.document, tr("fill gap")); break;
+        case check::FindingKind::speck: session_.commit(mended.document, tr("drop speck")); break;
+        case check::FindingKind::spill:
+        case check::FindingKind::shortfall: session_.commit(mended.document, tr("pull to the edge")); break;
+    }
+}
+
+void HemWatch::setShowsMap(bool shows) {
+    showsMap_ = shows;
+    Q_EMIT changed();
+}
+
+}  // namespace dimhem::ui
