@@ -9,6 +9,7 @@
 #include <string>
 
 #include "bench/edges/baselines.h"
+#include "bench/edges/latency.h"
 #include "bench/edges/measures.h"
 #include "bench/edges/scenes.h"
 #include "bench/edges/strokes.h"
@@ -478,4 +479,9 @@ int main(int argc, char** argv) {
     if (wanted("snap")) snapBench(all);
     if (wanted("hem")) hemBench(all, seed);
     if (wanted("unmix")) unmixBench(all);
+    if (wanted("latency")) {
+        for (const Scene& scene : all) {
+            if (scene.name == "plain" || scene.name == "texture") printLatencies(scene);
+        }
+    }
 }

@@ -131,6 +131,29 @@ edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>&
     return sides;
 }
 
+// Once something is taken away, what is reached more easily from there than from what was added goes with it, though
+// its colours are the thing's own.
+void addNearnessOfDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure, double noise,
+                        image::Plane<float>& nearness) {
+    constexpr float weight = 1.5f;
+    edge::Sides dragged(guide.size());
+    bool takes = false;
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) {
+            const edge::Sure known = sure.row(y)[x];
+            takes = takes || known == edge::Sure::outside;
+            dragged.row(y)[x] = known == edge::Sure::inside    ? edge::Side::inside
+                                : known == edge::Sure::outside ? edge::Side::outside
+                                                               : edge::Side::unknown;
+        }
+    }
+    if (!takes) return;
+    const image::Plane<float> ofDrags = edge::nearness(guide, dragged, noise);
+    for (int y = 0; y < guide.size().height; ++y) {
+        for (int x = 0; x < guide.size().width; ++x) nearness.row(y)[x] += weight * ofDrags.row(y)[x];
+    }
+}
+
 std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& drags, double reachPct, int level,
                                                Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
@@ -138,7 +161,9 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
     auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure));
-    edge::cutByColour(guide, sure, edge::nearness(guide, *sides, noise),
+    image::Plane<float> nearness = edge::nearness(guide, *sides, noise);
+    addNearnessOfDrags(guide, sure, noise, nearness);
+    edge::cutByColour(guide, sure, nearness,
                       {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
     keepSure(*sides, sure);
     fillHoles(*sides, sure);

@@ -231,7 +231,7 @@ TEST_F(Parts, BorrowedMaskFollowsItsLenderAndLoopsAreRefused) {
     const document::Id lender = w.session().selectedCorrection();
     w.session().addCorrection(mask::Mask{}, "second");
     const document::Id borrower = w.session().selectedCorrection();
-    w.key(Qt::Key_8);
+    w.key(Qt::Key_9);
     ASSERT_TRUE(w.settle());
     auto* from = w.find<QComboBox>("borrow-from");
     ASSERT_TRUE(from);
@@ -252,7 +252,7 @@ TEST_F(Parts, BorrowedMaskFollowsItsLenderAndLoopsAreRefused) {
     EXPECT_EQ(plate(320, 240), 0);
     EXPECT_EQ(plate(600, 20), 255);
     w.session().selectCorrection(lender);
-    w.key(Qt::Key_8);
+    w.key(Qt::Key_9);
     ASSERT_TRUE(w.settle());
     choose(borrower);
     EXPECT_TRUE(w.window.message().contains("borrows")) << w.window.message().toStdString();

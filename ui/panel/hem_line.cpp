@@ -44,6 +44,7 @@ QString mendName(check::FindingKind kind) {
 HemLine::HemLine(HemWatch& hem, QWidget* parent)
     : QWidget(parent),
       hem_(hem),
+      title_(new QLabel(this)),
       state_(new QLabel(this)),
       found_(new QLabel(this)),
       next_(new QToolButton(this)),
@@ -53,10 +54,10 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(12, 0, 12, 0);
     layout->setSpacing(2);
-    auto* title = new QLabel(tr("Hem"), this);
-    title->setProperty("quiet", true);
-    title->setToolTip(tr("How well the selected mask keeps to the edge, from the photo and the mask alone"));
-    layout->addWidget(title);
+    title_->setProperty("quiet", true);
+    title_->setToolTip(tr("How well the selected mask keeps to the edge, from the photo and the mask alone"));
+    title_->setFixedWidth(title_->fontMetrics().horizontalAdvance(tr("Hem …")) + 2);
+    layout->addWidget(title_);
     layout->addSpacing(6);
     layout->addWidget(state_);
     spill_ = addCount("hem-spill", tr("Covered beyond the edge, of the whole mask; click: next such place"),
@@ -103,6 +104,7 @@ QToolButton* HemLine::addCount(const QString& objectName, const QString& tip, ch
 void HemLine::refresh() {
     const task::HemReport* report = hem_.report();
     const bool measured = report && report->measured;
+    title_->setText(hem_.isUpToDate() ? tr("Hem") : tr("Hem …"));
     const bool tooThin = measured && report->unmeasuredPct > mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
     state_->setText(!report     ? tr("–")

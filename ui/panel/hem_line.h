@@ -26,7 +26,7 @@ private:
     QToolButton* addCount(const QString& objectName, const QString& tip, check::FindingKind kind);
 
     HemWatch& hem_;
-    QLabel *state_, *found_;
+    QLabel *title_, *state_, *found_;
     QToolButton *spill_, *short_, *gaps_, *specks_, *next_, *map_;
     QPushButton* mend_;
 };

@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "core/mask/borrowed_mask.h"
 #include "core/mask/brush.h"
@@ -82,19 +83,25 @@ void addSlider(const Builder& b, const base::ParamSpec& spec, double Values::*me
     b.layout->addWidget(slider);
 }
 
-void addBrush(const Builder& b) {
+ValueSlider* addBrushSlider(const Builder& b, const mask::BrushParam& param) {
     Session& session = b.session;
-    auto* mode = new Segmented(
-        QObject::tr("Brush"),
-        {{QObject::tr("paints"), QObject::tr("The brush adds to this part (R)")},
-         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (R; held: while held)")}},
-        b.body);
-    QObject::connect(mode, &Segmented::chosen, &session, [&session](int index) {
+    auto* slider = new ValueSlider(param.spec, b.body);
+    slider->setObjectName("brush-" + words(param.spec.id));
+    slider->setValue(session.brush().*param.value);
+    QObject::connect(slider, &ValueSlider::changed, &session, [&session, &param](double value) {
         mask::BrushSettings brush = session.brush();
-        brush.removes = index == 1;
+        brush.*param.value = value;
         session.setBrush(brush);
     });
-    addLabelled(b, QObject::tr("Brush"), mode);
+    QObject::connect(&session, &Session::brushChanged, slider,
+                     [&session, slider, &param] { slider->setValue(session.brush().*param.value); });
+    b.layout->addWidget(slider);
+    return slider;
+}
+
+// The switch of holding edges, and how far it goes, there while it is on.
+void addHolding(const Builder& b) {
+    Session& session = b.session;
     static constexpr base::ParamSpec holds = {"hold-edges",
                                               "Hold edges",
                                               "",
@@ -114,18 +121,36 @@ void addBrush(const Builder& b) {
         session.setBrush(brush);
     });
     b.layout->addWidget(hold);
+    const auto params = mask::brushParams();
+    const auto tolerance = std::find_if(params.begin(), params.end(), [](const mask::BrushParam& param) {
+        return param.value == &mask::BrushSettings::tolerancePct;
+    });
+    ValueSlider* slider = addBrushSlider(b, *tolerance);
+    const auto show = [&session, hold, slider] {
+        hold->setValue(session.brush().holds);
+        slider->setVisible(session.brush().holds);
+    };
+    QObject::connect(&session, &Session::brushChanged, hold, show);
+    show();
+}
+
+void addBrush(const Builder& b) {
+    Session& session = b.session;
+    auto* mode = new Segmented(
+        QObject::tr("Brush"),
+        {{QObject::tr("paints"), QObject::tr("The brush adds to this part (R)")},
+         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (R; held: while held)")}},
+        b.body);
+    QObject::connect(mode, &Segmented::chosen, &session, [&session](int index) {
+        mask::BrushSettings brush = session.brush();
+        brush.removes = index == 1;
+        session.setBrush(brush);
+    });
+    addLabelled(b, QObject::tr("Brush"), mode);
+    addHolding(b);
     for (const mask::BrushParam& param : mask::brushParams()) {
-        auto* slider = new ValueSlider(param.spec, b.body);
-        slider->setObjectName("brush-" + words(param.spec.id));
-        slider->setValue(session.brush().*param.value);
-        QObject::connect(slider, &ValueSlider::changed, &session, [&session, &param](double value) {
-            mask::BrushSettings brush = session.brush();
-            brush.*param.value = value;
-            session.setBrush(brush);
-        });
-        QObject::connect(&session, &Session::brushChanged, slider,
-                         [&session, slider, &param] { slider->setValue(session.brush().*param.value); });
-        b.layout->addWidget(slider);
+        if (param.value == &mask::BrushSettings::tolerancePct) continue;  // belongs to holding edges
+        addBrushSlider(b, param);
     }
     static constexpr base::ParamSpec standIn = {"pen-stand-in",
                                                 "Pen stand-in",
@@ -142,10 +167,8 @@ void addBrush(const Builder& b) {
     toggle->setObjectName("pen-stand-in");
     QObject::connect(toggle, &ValueSwitch::changed, &session, &Session::setPenStandIn);
     b.layout->addWidget(toggle);
-    const auto show = [&session, mode, hold, toggle, tolerance = b.body->findChild<ValueSlider*>("brush-tolerance")] {
+    const auto show = [&session, mode, toggle] {
         mode->setCurrent(session.brush().removes ? 1 : 0);
-        hold->setValue(session.brush().holds);
-        tolerance->setEnabled(session.brush().holds);
         toggle->setValue(session.penStandIn());
     };
     QObject::connect(&session, &Session::brushChanged, mode, show);

@@ -116,7 +116,7 @@ void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
 void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     auto* row = new QHBoxLayout;
     row->setContentsMargins(0, 0, 0, 6);
-    row->setSpacing(2);
+    row->setSpacing(0);
     layout->addSpacing(4);
     layout->addWidget(quietLabel(tr("Add part"), body));
     int key = 1;
@@ -126,6 +126,7 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
                                          tr("%1 (%2)\n%3").arg(name).arg(key++).arg(words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
         button->setIconSize({18, 18});
+        button->setFixedWidth(26);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         row->addWidget(button);
     }

@@ -41,6 +41,7 @@ void HemWatch::start() {
     again_ = false;
     if (!session_.isOpen() || !session_.correction()) return;
     running_ = true;
+    Q_EMIT changed();
     cancel_ = base::CancelSource();
     const document::Id correction = session_.selectedCorrection();
     runInBackground(
