@@ -5,6 +5,7 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "core/base/heap.h"
 #include "ui/control/theme.h"
 #include "ui/main_window.h"
 #include "ui/screenshot.h"
@@ -27,6 +28,7 @@ int wrongUsage(const QString& sentence) {
 }  // namespace
 
 int main(int argc, char** argv) {
+    dimhem::base::keepBlocksInHeap();
     QApplication application(argc, argv);
     QApplication::setOrganizationName("dimhem");
     QApplication::setApplicationName("dimhem");

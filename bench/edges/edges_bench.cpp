@@ -14,6 +14,7 @@
 #include "bench/edges/scenes.h"
 #include "bench/edges/strokes.h"
 #include "core/adjust/registry.h"
+#include "core/base/heap.h"
 #include "core/check/contours.h"
 #include "core/colour/ciede2000.h"
 #include "core/colour/lab.h"
@@ -465,6 +466,7 @@ void unmixBench(const std::vector<Scene>& all) {
 }  // namespace
 
 int main(int argc, char** argv) {
+    base::keepBlocksInHeap();
     const std::string demo = argc > 1 ? argv[1] : "demo";
     const auto seed = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[2]) : 7);
     const std::string what = argc > 3 ? argv[3] : "";

@@ -59,15 +59,16 @@ struct Moments {
 };
 
 // Whether a spot looks like the ring about it: then the mask's maker overlooked it.
-bool looksLikeItsRing(const edge::Guide& guide, const image::Plane<std::int32_t>& labels, std::int32_t label,
-                      const base::Rect& bounds) {
+bool looksLikeItsRing(const std::function<edge::Guide(const base::Rect&)>& guideOf,
+                      const image::Plane<std::int32_t>& labels, std::int32_t label, const base::Rect& bounds) {
     Moments spot, ring;
     const base::Rect wide = base::intersected(
-        {bounds.x0 - ringPx, bounds.y0 - ringPx, bounds.x1 + ringPx, bounds.y1 + ringPx}, base::rectOf(guide.size()));
+        {bounds.x0 - ringPx, bounds.y0 - ringPx, bounds.x1 + ringPx, bounds.y1 + ringPx}, base::rectOf(labels.size()));
+    const edge::Guide guide = guideOf(wide);
     for (int y = wide.y0; y < wide.y1; ++y) {
         for (int x = wide.x0; x < wide.x1; ++x) {
-            if (labels.row(y)[x] == label) spot.add(guide, x, y);
-            if (labels.row(y)[x] == 0) ring.add(guide, x, y);
+            if (labels.row(y)[x] == label) spot.add(guide, x - wide.x0, y - wide.y0);
+            if (labels.row(y)[x] == 0) ring.add(guide, x - wide.x0, y - wide.y0);
         }
     }
     if (ring.n < 4) return false;
@@ -98,57 +99,55 @@ std::vector<base::Point> outlineRound(const image::Plane<std::int32_t>& labels, 
     });
 }
 
-void addSpots(const edge::Guide& guide, const image::Plane<std::uint8_t>& ones, const image::Plane<float>& crowded,
-              FindingKind kind, std::vector<Finding>& out) {
-    const base::Size size = ones.size();
-    image::Plane<std::int32_t> labels(size);
-    const auto pieces = kernel::components(ones, 8, labels);
-    const double largest = largestSpotShare * size.width * size.height;
-    for (std::size_t i = 0; i < pieces.size(); ++i) {
-        const base::Rect& b = pieces[i].bounds;
-        const bool atBorder = b.x0 == 0 || b.y0 == 0 || b.x1 == size.width || b.y1 == size.height;
-        if (atBorder || pieces[i].pixels < leastSpotPx || pieces[i].pixels > largest) continue;
-        if (crowded.row((b.y0 + b.y1) / 2)[(b.x0 + b.x1) / 2] > crowdedFrom) continue;
-        const auto label = static_cast<std::int32_t>(i + 1);
-        if (!looksLikeItsRing(guide, labels, label, b)) continue;
-        out.push_back({kind, b, static_cast<double>(pieces[i].pixels), outlineRound(labels, label, b)});
-    }
+// Whether edges crowd about the middle of a spot, as in leaves: there, holes are part of the thing.
+bool isCrowded(const image::Plane<float>& mask, const base::Rect& bounds) {
+    const int x = (bounds.x0 + bounds.x1) / 2, y = (bounds.y0 + bounds.y1) / 2, reach = crowdWindow;
+    const base::Rect window =
+        base::intersected({x - reach, y - reach, x + reach + 1, y + reach + 1}, base::rectOf(mask.size()));
+    const image::Plane<float> crowd = crowding(image::cropped(mask, window));
+    return crowd.row(y - window.y0)[static_cast<std::size_t>(x - window.x0)] > crowdedFrom;
 }
+
+}  // namespace
 
 void largestFirst(std::vector<Finding>& findings) {
     std::stable_sort(findings.begin(), findings.end(),
                      [](const Finding& a, const Finding& b) { return a.pixels > b.pixels; });
 }
 
-}  // namespace
-
-std::vector<Finding> stretches(const image::Plane<std::int8_t>& difference, int leastPixels) {
+std::vector<Finding> stretches(FindingKind kind, const image::Plane<std::int8_t>& difference, int leastPixels) {
     constexpr int clear = 50;  // of 100
+    const int sign = kind == FindingKind::spill ? 1 : -1;
     std::vector<Finding> out;
-    for (const FindingKind kind : {FindingKind::spill, FindingKind::shortfall}) {
-        const int sign = kind == FindingKind::spill ? 1 : -1;
-        image::Plane<std::int32_t> labels(difference.size());
-        const auto pieces = kernel::components(
-            onesWhere(difference.size(), [&](int x, int y) { return difference.row(y)[x] * sign > clear; }), 8, labels);
-        for (std::size_t i = 0; i < pieces.size(); ++i) {
-            if (pieces[i].pixels < leastPixels) continue;
-            const auto label = static_cast<std::int32_t>(i + 1);
-            out.push_back({kind, pieces[i].bounds, static_cast<double>(pieces[i].pixels),
-                           outlineOf(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; })});
-        }
+    image::Plane<std::int32_t> labels(difference.size());
+    const auto pieces = kernel::components(
+        onesWhere(difference.size(), [&](int x, int y) { return difference.row(y)[x] * sign > clear; }), 8, labels);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        if (pieces[i].pixels < leastPixels) continue;
+        const auto label = static_cast<std::int32_t>(i + 1);
+        out.push_back({kind, pieces[i].bounds, static_cast<double>(pieces[i].pixels),
+                       outlineOf(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; })});
     }
-    largestFirst(out);
     return out;
 }
 
-std::vector<Finding> gapsAndSpecks(const edge::Guide& guide, const image::Plane<float>& mask,
-                                   const image::Plane<float>& crowded) {
+std::vector<Finding> spots(FindingKind kind, const image::Plane<float>& mask,
+                           const std::function<edge::Guide(const base::Rect&)>& guideOf) {
+    const base::Size size = mask.size();
+    const auto ones = onesWhere(
+        size, [&](int x, int y) { return kind == FindingKind::gap ? mask.row(y)[x] < 0.7f : mask.row(y)[x] > 0.3f; });
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(ones, 8, labels);
+    const double largest = largestSpotShare * size.width * size.height;
     std::vector<Finding> out;
-    addSpots(guide, onesWhere(mask.size(), [&](int x, int y) { return mask.row(y)[x] < 0.7f; }), crowded,
-             FindingKind::gap, out);
-    addSpots(guide, onesWhere(mask.size(), [&](int x, int y) { return mask.row(y)[x] > 0.3f; }), crowded,
-             FindingKind::speck, out);
-    largestFirst(out);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        const base::Rect& b = pieces[i].bounds;
+        const bool atBorder = b.x0 == 0 || b.y0 == 0 || b.x1 == size.width || b.y1 == size.height;
+        if (atBorder || pieces[i].pixels < leastSpotPx || pieces[i].pixels > largest || isCrowded(mask, b)) continue;
+        const auto label = static_cast<std::int32_t>(i + 1);
+        if (!looksLikeItsRing(guideOf, labels, label, b)) continue;
+        out.push_back({kind, b, static_cast<double>(pieces[i].pixels), outlineRound(labels, label, b)});
+    }
     return out;
 }
 

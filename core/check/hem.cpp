@@ -15,7 +15,6 @@ namespace dimhem::check {
 namespace {
 
 constexpr double bandPx = 10;
-constexpr int crowdWindow = 40;
 constexpr float crowdFrom = 0.06f, crowdTo = 0.09f;  // of pixels on the edge: from here less, from there not measured
 constexpr float ignoredDifference = 0.2f, gentleGain = 1.3f;  // of the gentle estimate, which also blurs what is right
 constexpr int thickPx = 4, thickWindow = 14;  // a side none of which is that far from the edge, so near by, is thin
@@ -84,6 +83,15 @@ image::Plane<float> hardness(const image::Plane<float>& mask) {
     return hard;
 }
 
+bool anyAbove(const image::Plane<float>& plane, float least) {
+    for (int y = 0; y < plane.size().height; ++y) {
+        for (const float v : plane.row(y)) {
+            if (v > least) return true;
+        }
+    }
+    return false;
+}
+
 }  // namespace
 
 image::Plane<float> crowding(const image::Plane<float>& mask) {
@@ -108,12 +116,15 @@ HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double
     }
     const image::Plane<float> hard = hardness(mask);
     const image::Plane<float> cut = edge::snapped(guide, mask, bandPx, noise);
-    const image::Plane<float> gentle = edge::guided(guide, edge::guided(guide, mask, 8, 1e-4), 5, 1e-4);
+    image::Plane<float> gentle;
+    const bool needsGentle = anyAbove(hard, 0);
+    if (needsGentle) gentle = edge::guided(guide, edge::guided(guide, mask, 8, 1e-4), 5, 1e-4);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const int mx = x + hemMarginPx, my = y + hemMarginPx;
+            const float m = mask.row(my)[mx];
             const float difference =
-                differenceOf(mask.row(my)[mx], cut.row(my)[mx], gentle.row(my)[mx], hard.row(my)[mx]);
+                differenceOf(m, cut.row(my)[mx], needsGentle ? gentle.row(my)[mx] : m, hard.row(my)[mx]);
             out.difference.row(y)[x] = static_cast<std::int8_t>(std::lround(difference * 100));
             (difference > 0 ? out.spill : out.shortfall) += std::abs(double{difference});
             if (isOnEdge(mask, mx, my) && hard.row(my)[mx] > 0.5f) ++out.unmeasured;

@@ -9,6 +9,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <vector>
 
 #include "core/edge/guide.h"
@@ -35,15 +36,18 @@ struct Finding {
     std::vector<base::Point> outline;  // round it, in pixels of the level; of gaps and specks with their soft rim
 };
 
-// Stretches of spill and shortfall of at least that many pixels, the largest first.
-std::vector<Finding> stretches(const image::Plane<std::int8_t>& difference, int leastPixels);
+// Stretches of spill or shortfall of at least that many pixels.
+std::vector<Finding> stretches(FindingKind kind, const image::Plane<std::int8_t>& difference, int leastPixels);
 
-// Missed spots within the mask and stray blots outside it that look like what is about them, the largest first. `mask`
-// is the whole photo's at the guide's level; `crowded`: see crowding().
-std::vector<Finding> gapsAndSpecks(const edge::Guide& guide, const image::Plane<float>& mask,
-                                   const image::Plane<float>& crowded);
+// Missed spots within the mask (gaps), or stray ones outside it (specks), that look like what is about them. `mask`
+// is the whole photo's at one level; `guideOf` gives the guide over a rectangle of it.
+std::vector<Finding> spots(FindingKind kind, const image::Plane<float>& mask,
+                           const std::function<edge::Guide(const base::Rect&)>& guideOf);
+
+void largestFirst(std::vector<Finding>& findings);
 
 // The share of pixels that lie on the mask's edge, over windows of 81 x 81.
+inline constexpr int crowdWindow = 40;  // pixels to either side
 image::Plane<float> crowding(const image::Plane<float>& mask);
 
 }  // namespace dimhem::check

@@ -1,8 +1,8 @@
 #include "core/edge/guided_filter.h"
 
 #include <algorithm>
+#include <vector>
 
-#include "core/kernel/bilinear.h"
 #include "core/kernel/box_sum.h"
 
 namespace dimhem::edge {
@@ -43,19 +43,25 @@ image::Plane<float> centred(const image::Plane<float>& plane) {
     return combined(plane, plane, [mean](float v, float) { return v - mean; });
 }
 
-// Of one pixel: the line through the guide's three channels, by Cramer's rule on the symmetric matrix of their
-// covariances.
-struct Line {
-    float a[3];
-};
-
-Line lineOf(const float c[6], const float p[3], float eps) {
-    const float ll = c[0] + eps, la = c[1], lb = c[2], aa = c[3] + eps, ab = c[4], bb = c[5] + eps;
-    const float i0 = aa * bb - ab * ab, i1 = lb * ab - la * bb, i2 = la * ab - lb * aa;
-    const float i3 = ll * bb - lb * lb, i4 = la * lb - ll * ab, i5 = ll * aa - la * la;
-    const float scale = 1 / (ll * i0 + la * i1 + lb * i2);
-    return {{(i0 * p[0] + i1 * p[1] + i2 * p[2]) * scale, (i1 * p[0] + i3 * p[1] + i4 * p[2]) * scale,
-             (i2 * p[0] + i4 * p[1] + i5 * p[2]) * scale}};
+// Turns six planes of covariances (ll, la, lb, aa, ab, bb), eps added, into those of the inverse matrix.
+void invert(image::Plane<float> c[6], float eps) {
+    const base::Size size = c[0].size();
+    for (int y = 0; y < size.height; ++y) {
+        float* row[6];
+        for (int k = 0; k < 6; ++k) row[k] = c[k].row(y).data();
+        for (int x = 0; x < size.width; ++x) {
+            const float ll = row[0][x] + eps, la = row[1][x], lb = row[2][x], aa = row[3][x] + eps, ab = row[4][x],
+                        bb = row[5][x] + eps;
+            const float i0 = aa * bb - ab * ab, i1 = lb * ab - la * bb, i2 = la * ab - lb * aa;
+            const float scale = 1 / (ll * i0 + la * i1 + lb * i2);
+            row[0][x] = i0 * scale;
+            row[1][x] = i1 * scale;
+            row[2][x] = i2 * scale;
+            row[3][x] = (ll * bb - lb * lb) * scale;
+            row[4][x] = (la * lb - ll * ab) * scale;
+            row[5][x] = (ll * aa - la * la) * scale;
+        }
+    }
 }
 
 }  // namespace
@@ -78,48 +84,85 @@ image::Plane<float> guided(const image::Plane<float>& guide, const image::Plane<
     return combined(out, meanOffset, [](float v, float o) { return v + o; });
 }
 
-float Lines::at(double x, double y, const std::array<float, 3>& colour) const {
-    double v = kernel::bilinear(offset, x, y);
-    for (std::size_t i = 0; i < 3; ++i) v += kernel::bilinear(slope[i], x, y) * double{colour[i]};
-    return static_cast<float>(std::clamp(v, 0.0, 1.0));
+image::Plane<float> Lines::over(const Guide& finer, base::Point first, double step) const {
+    const base::Size size = finer.size();
+    const auto width = static_cast<std::size_t>(offset.size().width);
+    // Down once for each row of the finer picture, then across.
+    std::vector<float> down[4];
+    for (std::vector<float>& row : down) row.resize(width);
+    std::vector<int> left(static_cast<std::size_t>(size.width));
+    std::vector<float> right(left.size());
+    for (std::size_t x = 0; x < left.size(); ++x) {
+        const double u = first.x + static_cast<double>(x) * step - 0.5;
+        left[x] = std::clamp(static_cast<int>(u), 0, offset.size().width - 2);
+        right[x] = static_cast<float>(u - left[x]);
+    }
+    const image::Plane<float>* planes[4] = {&slope[0], &slope[1], &slope[2], &offset};
+    image::Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        const double v = first.y + y * step - 0.5;
+        const int top = std::clamp(static_cast<int>(v), 0, offset.size().height - 2);
+        const auto low = static_cast<float>(v - top);
+        for (int k = 0; k < 4; ++k) {
+            const float *above = planes[k]->row(top).data(), *below = planes[k]->row(top + 1).data();
+            for (std::size_t i = 0; i < width; ++i) down[k][i] = above[i] + low * (below[i] - above[i]);
+        }
+        const float *l = finer.l.row(y).data(), *a = finer.a.row(y).data(), *b = finer.b.row(y).data();
+        float* to = out.row(y).data();
+        for (std::size_t x = 0; x < left.size(); ++x) {
+            const auto i = static_cast<std::size_t>(left[x]);
+            const float t = right[x];
+            const auto at = [i, t](const std::vector<float>& row) { return row[i] + t * (row[i + 1] - row[i]); };
+            to[x] = std::clamp(at(down[0]) * l[x] + at(down[1]) * a[x] + at(down[2]) * b[x] + at(down[3]), 0.0f, 1.0f);
+        }
+    }
+    return out;
 }
 
-Lines guidingLines(const Guide& guide, const image::Plane<float>& plane, int radius, double eps) {
-    const image::Plane<float>* own[3] = {&guide.l, &guide.a, &guide.b};
-    const image::Plane<float> mean[3] = {kernel::boxMean(*own[0], radius), kernel::boxMean(*own[1], radius),
-                                         kernel::boxMean(*own[2], radius)};
-    const image::Plane<float> meanPlane = kernel::boxMean(plane, radius);
-    image::Plane<float> among[6], with[3];
+Guiding::Guiding(Guide guide, int radius, double eps) : guide_(std::move(guide)), radius_(radius) {
+    const image::Plane<float>* own[3] = {&guide_.l, &guide_.a, &guide_.b};
+    for (int i = 0; i < 3; ++i) mean_[i] = kernel::boxMean(*own[i], radius);
     for (int i = 0, k = 0; i < 3; ++i) {
-        for (int j = i; j < 3; ++j) among[k++] = covariance(*own[i], *own[j], mean[i], mean[j], radius);
-        with[i] = covariance(*own[i], plane, mean[i], meanPlane, radius);
+        for (int j = i; j < 3; ++j) inverse_[k++] = covariance(*own[i], *own[j], mean_[i], mean_[j], radius);
     }
+    invert(inverse_, static_cast<float>(eps));
+}
+
+Lines Guiding::linesFor(const image::Plane<float>& plane) const {
+    const image::Plane<float>* own[3] = {&guide_.l, &guide_.a, &guide_.b};
+    const image::Plane<float> meanPlane = kernel::boxMean(plane, radius_);
+    image::Plane<float> with[3];
+    for (int i = 0; i < 3; ++i) with[i] = covariance(*own[i], plane, mean_[i], meanPlane, radius_);
     const base::Size size = plane.size();
     Lines lines{{image::Plane<float>(size), image::Plane<float>(size), image::Plane<float>(size)},
                 image::Plane<float>(size)};
     for (int y = 0; y < size.height; ++y) {
-        for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
-            const float c[6] = {among[0].row(y)[x], among[1].row(y)[x], among[2].row(y)[x],
-                                among[3].row(y)[x], among[4].row(y)[x], among[5].row(y)[x]};
-            const float p[3] = {with[0].row(y)[x], with[1].row(y)[x], with[2].row(y)[x]};
-            const Line line = lineOf(c, p, static_cast<float>(eps));
-            float rest = meanPlane.row(y)[x];
-            for (int i = 0; i < 3; ++i) {
-                lines.slope[i].row(y)[x] = line.a[i];
-                rest -= line.a[i] * mean[i].row(y)[x];
-            }
-            lines.offset.row(y)[x] = rest;
+        const float *inverse[6], *p[3], *mean[3];
+        float* slope[3];
+        for (int k = 0; k < 6; ++k) inverse[k] = inverse_[k].row(y).data();
+        for (int i = 0; i < 3; ++i) {
+            p[i] = with[i].row(y).data();
+            mean[i] = mean_[i].row(y).data();
+            slope[i] = lines.slope[i].row(y).data();
+        }
+        const float* all = meanPlane.row(y).data();
+        float* offset = lines.offset.row(y).data();
+        for (int x = 0; x < size.width; ++x) {
+            slope[0][x] = inverse[0][x] * p[0][x] + inverse[1][x] * p[1][x] + inverse[2][x] * p[2][x];
+            slope[1][x] = inverse[1][x] * p[0][x] + inverse[3][x] * p[1][x] + inverse[4][x] * p[2][x];
+            slope[2][x] = inverse[2][x] * p[0][x] + inverse[4][x] * p[1][x] + inverse[5][x] * p[2][x];
+            offset[x] = all[x] - slope[0][x] * mean[0][x] - slope[1][x] * mean[1][x] - slope[2][x] * mean[2][x];
         }
     }
-    for (image::Plane<float>& slope : lines.slope) slope = kernel::boxMean(slope, radius);
-    lines.offset = kernel::boxMean(lines.offset, radius);
+    for (image::Plane<float>& slope : lines.slope) slope = kernel::boxMean(slope, radius_);
+    lines.offset = kernel::boxMean(lines.offset, radius_);
     return lines;
 }
 
 image::Plane<float> guided(const Guide& guide, const image::Plane<float>& plane, int radius, double eps) {
-    const Guide own{centred(guide.l), centred(guide.a), centred(guide.b)};
-    Lines lines = guidingLines(own, plane, radius, eps);
-    const image::Plane<float>* channels[3] = {&own.l, &own.a, &own.b};
+    const Guiding guiding({centred(guide.l), centred(guide.a), centred(guide.b)}, radius, eps);
+    Lines lines = guiding.linesFor(plane);
+    const image::Plane<float>* channels[3] = {&guiding.guide().l, &guiding.guide().a, &guiding.guide().b};
     image::Plane<float> out = std::move(lines.offset);
     for (int i = 0; i < 3; ++i) {
         const image::Plane<float> part = combined(lines.slope[i], *channels[i], [](float s, float g) { return s * g; });

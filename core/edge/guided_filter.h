@@ -6,8 +6,6 @@
 // 2015).
 #pragma once
 
-#include <array>
-
 #include "core/edge/guide.h"
 
 namespace dimhem::edge {
@@ -21,9 +19,24 @@ image::Plane<float> guided(const Guide& guide, const image::Plane<float>& plane,
 // The same up to its last step: at each place the line that gives the plane from the guide's colour.
 struct Lines {
     image::Plane<float> slope[3], offset;
-    // At a place between pixels (centres at .5), for a colour there, say of a finer picture; 0..1.
-    float at(double x, double y, const std::array<float, 3>& colour) const;
+    // For the colours of a finer picture, whose first pixel lies at that place of this one (pixel centres at .5) and
+    // the others every `step`: the plane's values there, 0..1. All places must lie within.
+    image::Plane<float> over(const Guide& finer, base::Point first, double step) const;
 };
-Lines guidingLines(const Guide& guide, const image::Plane<float>& plane, int radius, double eps);
+
+// What of it depends on the guide alone, for many planes.
+class Guiding {
+public:
+    Guiding(Guide guide, int radius, double eps);
+    const Guide& guide() const { return guide_; }
+    Lines linesFor(const image::Plane<float>& plane) const;
+    std::size_t bytes() const { return 12 * guide_.l.bytes(); }
+
+private:
+    Guide guide_;
+    int radius_;
+    image::Plane<float> mean_[3];
+    image::Plane<float> inverse_[6];  // of the matrix of covariances, eps added
+};
 
 }  // namespace dimhem::edge

@@ -14,6 +14,8 @@ namespace {
 constexpr int sharpRadius = 4;      // of the guided filter
 constexpr double flat = 1e-4;       // its eps
 constexpr float sharpGain = 1.25f;  // about one half: takes off the texture that the filter lets into full and none
+constexpr int softRadius = 3;       // of the guided filter on soft edges
+constexpr double softFlat = 1e-3;   // its eps
 constexpr int softReach = 14;       // how far from the cut a soft edge is followed, in pixels
 constexpr int sideWindow = 34;      // where the colours of the two sides are taken, beyond that
 constexpr float sharpWidth = 5.5f, softWidth = 8.0f;  // 80 % of the passage: sharp up to here, soft from here
@@ -67,26 +69,57 @@ image::Plane<float> widthOf(const image::Plane<float>& between, const image::Pla
     });
 }
 
+// The guided filter where it is asked for: over the smallest rectangle that holds all such places.
+class Filtered {
+public:
+    template <class Wanted>
+    Filtered(const Guide& guide, const image::Plane<float>& plane, int radius, double eps, Wanted wanted) {
+        const base::Size size = plane.size();
+        base::Rect places{size.width, size.height, 0, 0};
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
+                if (!wanted(x, y)) continue;
+                places = {std::min(places.x0, x), std::min(places.y0, y), std::max(places.x1, x + 1),
+                          std::max(places.y1, y + 1)};
+            }
+        }
+        if (places.empty()) return;
+        const int reach = 2 * radius;
+        rect_ = base::intersected({places.x0 - reach, places.y0 - reach, places.x1 + reach, places.y1 + reach},
+                                  base::rectOf(size));
+        const Guide part{cropped(guide.l, rect_), cropped(guide.a, rect_), cropped(guide.b, rect_)};
+        values_ = guided(part, cropped(plane, rect_), radius, eps);
+    }
+    float at(int x, int y) const { return values_.row(y - rect_.y0)[static_cast<std::size_t>(x - rect_.x0)]; }
+
+private:
+    base::Rect rect_;
+    image::Plane<float> values_;
+};
+
 }  // namespace
 
 image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
     const base::Size size = sides.size();
     const image::Plane<float> hard =
         made(size, [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
-    const image::Plane<float> sharp = guided(guide, hard, sharpRadius, flat);
     const image::Plane<float> distance = distanceToEdge(sides, softReach + 1);
     const image::Plane<float> between = betweenSides(guide, sides, distance);
     const image::Plane<float> width = widthOf(between, distance);
-    const image::Plane<float> soft = guided(
-        guide, made(size, [&](int x, int y) { return between.row(y)[x] < 0 ? hard.row(y)[x] : between.row(y)[x]; }), 3,
-        1e-3);
+    const image::Plane<float> softness = made(size, [&](int x, int y) {
+        if (distance.row(y)[x] > softReach) return 0.0f;
+        return std::clamp((width.row(y)[x] - sharpWidth) / (softWidth - sharpWidth), 0.0f, 1.0f);
+    });
+    const image::Plane<float> open =
+        made(size, [&](int x, int y) { return between.row(y)[x] < 0 ? hard.row(y)[x] : between.row(y)[x]; });
+    const auto near = [&](int x, int y) { return distance.row(y)[x] <= 2 * sharpRadius; };
+    const Filtered sharp(guide, hard, sharpRadius, flat, near);
+    const Filtered soft(guide, open, softRadius, softFlat, [&](int x, int y) { return softness.row(y)[x] > 0; });
     return made(size, [&](int x, int y) {
-        const float d = distance.row(y)[x];
         const float crisp =
-            d > 2 * sharpRadius ? hard.row(y)[x] : std::clamp((sharp.row(y)[x] - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f);
-        const float t = std::clamp((width.row(y)[x] - sharpWidth) / (softWidth - sharpWidth), 0.0f, 1.0f);
-        if (t == 0 || d > softReach) return crisp;
-        return crisp + t * (std::clamp(soft.row(y)[x], 0.0f, 1.0f) - crisp);
+            near(x, y) ? std::clamp((sharp.at(x, y) - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f) : hard.row(y)[x];
+        const float t = softness.row(y)[x];
+        return t == 0 ? crisp : crisp + t * (std::clamp(soft.at(x, y), 0.0f, 1.0f) - crisp);
     });
 }
 

@@ -7,23 +7,31 @@ namespace dimhem::edge {
 SideSums sideSums(const Guide& guide, const Sides& sides, const image::Plane<float>& distance, Side side, float beyond,
                   int window, bool withSquares) {
     const base::Size size = sides.size();
-    const auto summed = [&](const image::Plane<float>* channel, bool squared) {
-        image::Plane<float> values(size);
+    image::Plane<float> counts(size), values(size);
+    for (int y = 0; y < size.height; ++y) {
+        const Side* on = sides.row(y).data();
+        const float* from = distance.row(y).data();
+        float* to = counts.row(y).data();
+        for (int x = 0; x < size.width; ++x) to[x] = on[x] == side && from[x] > beyond ? 1.0f : 0.0f;
+    }
+    const auto summed = [&](const image::Plane<float>& channel, bool squared) {
         for (int y = 0; y < size.height; ++y) {
-            for (int x = 0; x < size.width; ++x) {
-                const bool counts = sides.row(y)[x] == side && distance.row(y)[x] > beyond;
-                const float v = !counts ? 0.0f : channel ? channel->row(y)[x] : 1.0f;
-                values.row(y)[x] = squared ? v * v : v;
+            const float *v = channel.row(y).data(), *n = counts.row(y).data();
+            float* to = values.row(y).data();
+            if (squared) {
+                for (int x = 0; x < size.width; ++x) to[x] = v[x] * v[x] * n[x];
+            } else {
+                for (int x = 0; x < size.width; ++x) to[x] = v[x] * n[x];
             }
         }
         return kernel::boxSum(values, window);
     };
     SideSums out;
-    out.count = summed(nullptr, false);
+    out.count = kernel::boxSum(counts, window);
     const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
     for (int c = 0; c < 3; ++c) {
-        out.sum[c] = summed(channels[c], false);
-        if (withSquares) out.square[c] = summed(channels[c], true);
+        out.sum[c] = summed(*channels[c], false);
+        if (withSquares) out.square[c] = summed(*channels[c], true);
     }
     return out;
 }

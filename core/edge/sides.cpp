@@ -6,6 +6,19 @@
 
 namespace dimhem::edge {
 
+namespace {
+
+constexpr float straight = 1.0f, diagonal = 1.37f;  // steps from pixel to pixel
+
+// Steps from the row before.
+void fromRow(const float* before, float* here, int width) {
+    for (int x = 0; x < width; ++x) here[x] = std::min(here[x], before[x] + straight);
+    for (int x = 1; x < width; ++x) here[x] = std::min(here[x], before[x - 1] + diagonal);
+    for (int x = 0; x + 1 < width; ++x) here[x] = std::min(here[x], before[x + 1] + diagonal);
+}
+
+}  // namespace
+
 Sides sidesOf(const image::Plane<float>& mask) {
     Sides sides(mask.size());
     for (int y = 0; y < mask.size().height; ++y) {
@@ -32,20 +45,15 @@ image::Plane<float> distanceToEdge(const Sides& sides, double limit) {
             distance.row(y)[x] = edge ? 0.5f : far;
         }
     }
-    const auto pass = [&](int x, int y, int first, int last) {
-        float& here = distance.row(y)[x];
-        for (int k = first; k < last; ++k) {
-            const Step& step = directions[static_cast<std::size_t>(k)];
-            if (!isWithin(size, x + step.x, y + step.y)) continue;
-            const float length = step.x != 0 && step.y != 0 ? 1.37f : 1.0f;
-            here = std::min(here, distance.row(y + step.y)[x + step.x] + length);
-        }
-    };
     for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) pass(x, y, 0, 4);
+        float* here = distance.row(y).data();
+        if (y > 0) fromRow(distance.row(y - 1).data(), here, size.width);
+        for (int x = 1; x < size.width; ++x) here[x] = std::min(here[x], here[x - 1] + straight);
     }
     for (int y = size.height - 1; y >= 0; --y) {
-        for (int x = size.width - 1; x >= 0; --x) pass(x, y, 4, 8);
+        float* here = distance.row(y).data();
+        if (y + 1 < size.height) fromRow(distance.row(y + 1).data(), here, size.width);
+        for (int x = size.width - 2; x >= 0; --x) here[x] = std::min(here[x], here[x + 1] + straight);
     }
     return distance;
 }

@@ -3,6 +3,7 @@
 // Rows are 64-byte aligned and padded; row(y) gives the valid pixels only. A plane is moved, never copied by accident.
 #pragma once
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdint>
 #include <memory>
@@ -68,6 +69,15 @@ private:
     base::Size size_;
     std::size_t strideBytes_ = 0;
 };
+
+// A copy of the part inside `rect`, which must lie within the plane.
+template <class T>
+Plane<T> cropped(const Plane<T>& from, const base::Rect& rect) {
+    Plane<T> out(rect.size());
+    for (int y = 0; y < rect.height(); ++y)
+        std::copy_n(from.row(rect.y0 + y).data() + rect.x0, rect.width(), out.row(y).data());
+    return out;
+}
 
 // Three channels of the same size: red, green, blue.
 struct RgbPlanes {

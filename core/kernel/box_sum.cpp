@@ -3,19 +3,41 @@
 #include <algorithm>
 #include <vector>
 
+#include "core/kernel/sum_rows.h"
+
 namespace dimhem::kernel {
 
 namespace {
 
-// Running sums in double, so that what was added is taken away again without a trace.
-void sumRow(const float* in, float* out, int width, int radius) {
-    double sum = 0;
-    for (int x = 0; x < std::min(radius, width); ++x) sum += in[x];
-    for (int x = 0; x < width; ++x) {
-        if (x + radius < width) sum += in[x + radius];
-        if (x - radius > 0) sum -= in[x - radius - 1];
-        out[x] = static_cast<float>(sum);
+// Sums of `length` neighbours by doubling: of two, of four, of eight, those that make up the length added together.
+// What each sum is made of, and in what order, depends on its own place alone, and no error runs along.
+//   visit(at)    adds the present sums that begin `at` places further to the outcome
+//   twice(step)  makes each present sum one of twice as many, with its neighbour `step` places further
+template <class Visit, class Twice>
+void doubling(int length, Visit visit, Twice twice) {
+    int at = 0;
+    for (int step = 1; step <= length; step *= 2) {
+        if (length & step) {
+            visit(at);
+            at += step;
+        }
+        if (2 * step <= length) twice(step);
     }
+}
+
+// `sums` and `next` have room for the row and a radius on either side.
+void sumAcross(const float* in, float* out, int width, int radius, std::vector<float>& sums, std::vector<float>& next) {
+    int valid = width + 2 * radius;
+    std::fill(sums.begin(), sums.end(), 0.0f);
+    std::copy_n(in, width, sums.data() + radius);
+    std::fill_n(out, width, 0.0f);
+    doubling(
+        2 * radius + 1, [&](int at) { addTo(sums.data() + at, out, static_cast<std::size_t>(width)); },
+        [&](int step) {
+            valid -= step;
+            sumOf(sums.data(), sums.data() + step, next.data(), static_cast<std::size_t>(valid));
+            std::swap(sums, next);
+        });
 }
 
 int within(int at, int radius, int length) {
@@ -25,21 +47,28 @@ int within(int at, int radius, int length) {
 }  // namespace
 
 image::Plane<float> boxSum(const image::Plane<float>& values, int radius) {
-    const int width = values.size().width, height = values.size().height;
-    image::Plane<float> across(values.size()), out(values.size());
-    for (int y = 0; y < height; ++y) sumRow(values.row(y).data(), across.row(y).data(), width, radius);
-    std::vector<double> sums(static_cast<std::size_t>(width), 0.0);
-    const auto add = [&](int y, double sign) {
-        const float* row = across.row(y).data();
-        for (std::size_t x = 0; x < sums.size(); ++x) sums[x] += sign * static_cast<double>(row[x]);
-    };
-    for (int y = 0; y < std::min(radius, height); ++y) add(y, 1);
-    for (int y = 0; y < height; ++y) {
-        if (y + radius < height) add(y + radius, 1);
-        if (y - radius > 0) add(y - radius - 1, -1);
-        float* to = out.row(y).data();
-        for (std::size_t x = 0; x < sums.size(); ++x) to[x] = static_cast<float>(sums[x]);
+    const int width = values.size().width, height = values.size().height, padded = height + 2 * radius;
+    image::Plane<float> sums({width, padded}), out(values.size());
+    std::vector<float> row(static_cast<std::size_t>(width + 2 * radius)), next(row.size());
+    for (int y = 0; y < padded; ++y) {
+        const bool within = y >= radius && y < radius + height;
+        if (within) {
+            sumAcross(values.row(y - radius).data(), sums.row(y).data(), width, radius, row, next);
+        } else {
+            std::fill_n(sums.row(y).data(), width, 0.0f);
+        }
     }
+    for (int y = 0; y < height; ++y) std::fill_n(out.row(y).data(), width, 0.0f);
+    int valid = padded;
+    doubling(
+        2 * radius + 1,
+        [&](int at) {
+            for (int y = 0; y < height; ++y) addTo(sums.row(y + at).data(), out.row(y).data(), out.row(y).size());
+        },
+        [&](int step) {
+            valid -= step;
+            for (int y = 0; y < valid; ++y) addTo(sums.row(y + step).data(), sums.row(y).data(), sums.row(y).size());
+        });
     return out;
 }
 

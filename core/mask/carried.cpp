@@ -21,15 +21,18 @@ int blockDown(int v) {
     return (v >= 0 ? v : v - blockPx + 1) / blockPx * blockPx;
 }
 
-CoveragePtr blockOf(const Found& found, const Area& block, Context& context);
+// What is wanted of a block: its matte, or only which side of the edge each pixel is on, to go on from.
+enum class Wanted { matte, sides };
+
+CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context);
 
 // From blocks of the area's own level, which is at most that of the found matte.
-image::Plane<float> fromBlocks(const Found& found, const Area& area, Context& context) {
+image::Plane<float> fromBlocks(const Found& found, const Area& area, Wanted wanted, Context& context) {
     image::Plane<float> out(area.rect.size());
     for (int by = blockDown(area.rect.y0); by < area.rect.y1; by += blockPx) {
         for (int bx = blockDown(area.rect.x0); bx < area.rect.x1; bx += blockPx) {
             const Area block{{bx, by, bx + blockPx, by + blockPx}, area.level};
-            const CoveragePtr coverage = blockOf(found, block, context);
+            const CoveragePtr coverage = blockOf(found, block, wanted, context);
             const base::Rect both = base::intersected(block.rect, area.rect);
             for (int y = both.y0; y < both.y1; ++y) {
                 float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
@@ -47,7 +50,7 @@ image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& c
     const auto half = [](int v) { return v >= 0 ? v / 2 : (v - 1) / 2; };
     const Area coarser{{half(area.rect.x0) - 1, half(area.rect.y0) - 1, half(area.rect.x1) + 2, half(area.rect.y1) + 2},
                        area.level + 1};
-    const image::Plane<float> from = fromBlocks(found, coarser, context);
+    const image::Plane<float> from = fromBlocks(found, coarser, Wanted::sides, context);
     image::Plane<float> out(area.rect.size());
     for (int y = 0; y < out.size().height; ++y) {
         const double v = (area.rect.y0 + y + 0.5) / 2 - coarser.rect.y0;
@@ -69,20 +72,22 @@ std::optional<float> sameEverywhere(const edge::Sides& sides) {
     return first == edge::Side::inside ? 1.0f : 0.0f;
 }
 
-image::Plane<float> middleOf(const image::Plane<float>& from, int margin, base::Size size) {
-    image::Plane<float> out(size);
-    for (int y = 0; y < size.height; ++y)
-        std::copy_n(from.row(y + margin).data() + margin, size.width, out.row(y).data());
+image::Plane<float> onesOf(const edge::Sides& sides) {
+    image::Plane<float> out(sides.size());
+    for (int y = 0; y < sides.size().height; ++y) {
+        std::transform(sides.row(y).begin(), sides.row(y).end(), out.row(y).begin(),
+                       [](edge::Side side) { return side == edge::Side::inside ? 1.0f : 0.0f; });
+    }
     return out;
 }
 
-CoveragePtr solvedBlock(const Found& found, const Area& block, Context& context) {
-    const bool own = block.level == found.level;
-    const double band = own ? found.firstBandPx : finerBandPx;
+CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Context& context) {
+    const bool isFirst = block.level == found.level;
+    const double band = isFirst ? found.firstBandPx : finerBandPx;
     const int margin = static_cast<int>(std::ceil(3 * std::max(band, leastBandPx))) + 20;
     const Area wide{{block.rect.x0 - margin, block.rect.y0 - margin, block.rect.x1 + margin, block.rect.y1 + margin},
                     block.level};
-    const image::Plane<float> start = own ? found.read(wide.rect) : fromCoarser(found, wide, context);
+    const image::Plane<float> start = isFirst ? found.read(wide.rect) : fromCoarser(found, wide, context);
     edge::Sides sides = edge::sidesOf(start);
     edge::Sides filled = edge::sidesOf(start);
     edge::fillUnknown(filled);
@@ -93,13 +98,14 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Context& context)
     if (band > 0) edge::cutBand(guide, band, noise, sides);
     if (band > leastBandPx) edge::cutBand(guide, std::max(leastBandPx, band / 2), noise, sides);
     edge::fillUnknown(sides);
-    return coverageOf(middleOf(edge::matteOf(guide, sides), margin, block.rect.size()));
+    const base::Rect own{margin, margin, margin + block.rect.width(), margin + block.rect.height()};
+    return coverageOf(image::cropped(wanted == Wanted::matte ? edge::matteOf(guide, sides) : onesOf(sides), own));
 }
 
-CoveragePtr blockOf(const Found& found, const Area& block, Context& context) {
-    const base::ContentKey key = keyOf(block).add("carried").add(found.key).key();
+CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {
+    const base::ContentKey key = keyOf(block).add("carried").add(wanted).add(found.key).key();
     return madeOnce<Coverage>(
-        context, key, [&] { return solvedBlock(found, block, context); },
+        context, key, [&] { return solvedBlock(found, block, wanted, context); },
         [](const Coverage& coverage) { return coverage.bytes(); });
 }
 
@@ -107,8 +113,8 @@ CoveragePtr blockOf(const Found& found, const Area& block, Context& context) {
 CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
     const int times = 1 << (area.level - found.level);
     const base::Rect& r = area.rect;
-    const image::Plane<float> fine =
-        fromBlocks(found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, context);
+    const image::Plane<float> fine = fromBlocks(
+        found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, Wanted::matte, context);
     image::Plane<float> out(r.size());
     for (int y = 0; y < r.height(); ++y) {
         for (int x = 0; x < r.width(); ++x) {
@@ -127,7 +133,7 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
 
 CoveragePtr carried(const Found& found, const Area& area, Context& context) {
     if (area.level > found.level) return averaged(found, area, context);
-    return coverageOf(fromBlocks(found, area, context));
+    return coverageOf(fromBlocks(found, area, Wanted::matte, context));
 }
 
 }  // namespace dimhem::mask

@@ -153,25 +153,47 @@ image::Plane<float> readField(const Field& field, const base::Rect& rect) {
     return out;
 }
 
+// Holds what is not known to none. Where all of it is almost none or almost all, that.
+std::optional<std::uint16_t> sameEverywhere(image::Plane<float>& known) {
+    float least = 1, most = 0;
+    for (int y = 0; y < known.size().height; ++y) {
+        for (float& v : known.row(y)) {
+            v = std::max(v, 0.0f);
+            least = std::min(least, v);
+            most = std::max(most, v);
+        }
+    }
+    constexpr float almost = 0.01f;
+    if (most < almost) return std::uint16_t{0};
+    if (least > 1 - almost) return std::uint16_t{65535};
+    return std::nullopt;
+}
+
+// The mean over the pixels of the field that make up one of the area's, `coarser` levels up.
+CoveragePtr averaged(const Field& field, const Area& area, int coarser) {
+    image::Plane<float> out(area.rect.size());
+    for (int y = 0; y < out.size().height; ++y) std::fill_n(out.row(y).data(), out.size().width, 0.0f);
+    const base::Rect& r = area.rect;
+    const base::Rect wanted{r.x0 << coarser, r.y0 << coarser, r.x1 << coarser, r.y1 << coarser};
+    const float share = 1.0f / static_cast<float>(254 << (2 * coarser));
+    for (const auto& [place, tile] : field.tiles) {
+        const base::Rect rect{place.second * tilePx, place.first * tilePx, (place.second + 1) * tilePx,
+                              (place.first + 1) * tilePx};
+        const base::Rect both = base::intersected(rect, wanted);
+        for (int y = both.y0; y < both.y1; ++y) {
+            const std::uint8_t* from = tile->value.data() + (y - rect.y0) * tilePx - rect.x0;
+            float* to = out.row((y >> coarser) - r.y0).data() - r.x0;
+            for (int x = both.x0; x < both.x1; ++x)
+                to[x >> coarser] += share * static_cast<float>(std::max(0, from[x] - 1));
+        }
+    }
+    return coverageOf(out);
+}
+
 // While it is painted: averaged for coarser levels; for finer ones drawn along the finer picture's edges by the guided
 // filter, whose lines are worked out on the coarser level (He and Sun, "Fast Guided Filter", 2015).
 CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, Context& context) {
-    if (area.level >= level) {
-        const int times = 1 << (area.level - level);
-        const base::Rect& r = area.rect;
-        const image::Plane<float> fine = readField(field, {r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times});
-        image::Plane<float> out(r.size());
-        for (int y = 0; y < r.height(); ++y) {
-            for (int x = 0; x < r.width(); ++x) {
-                float sum = 0;
-                for (int j = 0; j < times; ++j) {
-                    for (int i = 0; i < times; ++i) sum += std::max(0.0f, fine.row(y * times + j)[x * times + i]);
-                }
-                out.row(y)[x] = sum / static_cast<float>(times * times);
-            }
-        }
-        return coverageOf(out);
-    }
+    if (area.level >= level) return averaged(field, area, area.level - level);
     constexpr int margin = 6;
     const int times = 1 << (level - area.level);
     const auto down = [times](int v) { return v >= 0 ? v / times : (v - times + 1) / times; };
@@ -179,26 +201,19 @@ CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, C
                        down(area.rect.y1) + margin + 1},
                       level};
     image::Plane<float> known = readField(field, coarse.rect);
-    bool any = false;
-    for (int y = 0; y < known.size().height; ++y) {
-        for (float& v : known.row(y)) {
-            v = std::max(v, 0.0f);
-            any = any || v > 0;
-        }
-    }
-    if (!any) return std::make_shared<Coverage>(std::uint16_t{0});
-    const edge::Guide guide = guideOver(coarse, context);
-    const edge::Lines lines = edge::guidingLines(guide, known, 2, 1e-4);
-    const edge::Guide fine = guideOver(area, context);
-    image::Plane<float> out(area.rect.size());
-    for (int y = 0; y < out.size().height; ++y) {
-        const double v = (area.rect.y0 + y + 0.5) / times - coarse.rect.y0;
-        for (int x = 0; x < out.size().width; ++x) {
-            const double u = (area.rect.x0 + x + 0.5) / times - coarse.rect.x0;
-            out.row(y)[x] = lines.at(u, v, {fine.l.row(y)[x], fine.a.row(y)[x], fine.b.row(y)[x]});
-        }
-    }
-    return coverageOf(out);
+    if (const auto same = sameEverywhere(known)) return std::make_shared<Coverage>(*same);
+    const auto guiding = madeOnce<edge::Guiding>(
+        context, keyOf(coarse).add("guiding").add(context.pictureKey(Seen::photo, coarse)).key(),
+        [&] { return std::make_shared<const edge::Guiding>(guideOver(coarse, context), 2, 1e-4); },
+        [](const edge::Guiding& g) { return g.bytes(); });
+    const edge::Lines lines = guiding->linesFor(known);
+    const auto fine = madeOnce<edge::Guide>(
+        context, keyOf(area).add("guide").add(context.pictureKey(Seen::photo, area)).key(),
+        [&] { return std::make_shared<const edge::Guide>(guideOver(area, context)); },
+        [](const edge::Guide& guide) { return 3 * guide.l.bytes(); });
+    const double step = 1.0 / times;
+    const base::Point first{(area.rect.x0 + 0.5) * step - coarse.rect.x0, (area.rect.y0 + 0.5) * step - coarse.rect.y0};
+    return coverageOf(lines.over(*fine, first, step));
 }
 
 }  // namespace

@@ -163,8 +163,7 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
     auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure));
     image::Plane<float> nearness = edge::nearness(guide, *sides, noise);
     addNearnessOfDrags(guide, sure, noise, nearness);
-    edge::cutByColour(guide, sure, nearness,
-                      {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
+    edge::cutByColour(guide, sure, nearness, {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
     keepSure(*sides, sure);
     fillHoles(*sides, sure);
     return sides;

@@ -9,7 +9,7 @@ namespace dimhem::mask {
 
 namespace {
 
-constexpr int tilePx = image::defaultTilePx;
+constexpr int tilePx = 64;      // small, so that a stroke that goes on never waits for many at once
 constexpr int smoothReach = 4;  // of the filter that takes the noise away
 
 base::Rect grown(const base::Rect& r, int by) {

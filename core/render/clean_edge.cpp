@@ -60,23 +60,19 @@ void copyPart(const image::Plane<float>& from, int fromX, int fromY, image::Plan
         std::copy_n(from.row(fromY + y).data() + fromX, size.width, to.row(toY + y).data() + toX);
 }
 
-image::Plane<float> part(const image::Plane<float>& from, base::Size size) {
-    image::Plane<float> out(size);
-    copyPart(from, edge::unmixReach, edge::unmixReach, out, 0, 0, size);
-    return out;
-}
-
 OwnColours estimated(const image::Plane<float>& coverage, const mask::Area& block, mask::Context& context) {
     const mask::Area wide = around(block);
     image::RgbPlanes picture(wide.rect.size());
     context.readPicture(mask::Seen::arriving, wide, picture);
     convert(picture, kernel::decodeRow);
     const edge::Unmixed found = edge::unmix(picture, coverage);
+    constexpr int reach = edge::unmixReach;
+    const base::Rect own{reach, reach, reach + block.rect.width(), reach + block.rect.height()};
     OwnColours out;
-    out.own.red = part(found.own.red, block.rect.size());
-    out.own.green = part(found.own.green, block.rect.size());
-    out.own.blue = part(found.own.blue, block.rect.size());
-    out.trust = part(found.trust, block.rect.size());
+    out.own.red = image::cropped(found.own.red, own);
+    out.own.green = image::cropped(found.own.green, own);
+    out.own.blue = image::cropped(found.own.blue, own);
+    out.trust = image::cropped(found.trust, own);
     convert(out.own, kernel::encodeRow);
     return out;
 }

@@ -101,6 +101,29 @@ double sumOf(const image::Plane<float>& plane) {
     return sum;
 }
 
+// Gaps and specks first, then the stretches, each the largest first.
+void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& context, const base::Workers& workers) {
+    using Kind = check::FindingKind;
+    constexpr Kind kinds[] = {Kind::gap, Kind::speck, Kind::spill, Kind::shortfall};
+    std::vector<check::Finding> found[4];
+    base::parallelFor(4, workers, {}, [&](std::size_t i) {
+        const auto guideOf = [&](const base::Rect& rect) { return mask::guideOver({rect, report.level}, context); };
+        found[i] = i < 2 ? check::spots(kinds[i], mask, guideOf)
+                         : check::stretches(kinds[i], report.difference, leastStretchPx);
+    });
+    report.gaps = static_cast<int>(found[0].size());
+    report.specks = static_cast<int>(found[1].size());
+    for (const std::size_t first : {0, 2}) {
+        std::vector<check::Finding> both = std::move(found[first]);
+        std::move(found[first + 1].begin(), found[first + 1].end(), std::back_inserter(both));
+        check::largestFirst(both);
+        for (check::Finding& finding : both) {
+            scaleToPhoto(finding, report.level);
+            report.findings.push_back(std::move(finding));
+        }
+    }
+}
+
 }  // namespace
 
 std::optional<HemReport> hemCheck(const render::Renderer& renderer, const document::DocumentPtr& document,
@@ -150,13 +173,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     report.shortPct = 100 * shortfall / whole;
     report.unmeasuredPct = 100 * unmeasured / edge;
 
-    const mask::Area all{base::rectOf(mask->size()), report.level};
-    report.findings = check::gapsAndSpecks(mask::guideOver(all, *context), *mask, check::crowding(*mask));
-    for (const check::Finding& finding : report.findings)
-        ++(finding.kind == check::FindingKind::gap ? report.gaps : report.specks);
-    for (check::Finding& stretch : check::stretches(report.difference, leastStretchPx))
-        report.findings.push_back(std::move(stretch));
-    for (check::Finding& finding : report.findings) scaleToPhoto(finding, report.level);
+    findAll(report, *mask, *context, workers);
     return report;
 }
 
