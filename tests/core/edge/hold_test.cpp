@@ -1,0 +1,113 @@
+#include "core/edge/hold.h"
+
+#include <gtest/gtest.h>
+
+#include "core/edge/colour_mixture.h"
+#include "tests/support/edge_scene.h"
+
+namespace dimhem::edge {
+
+namespace {
+
+struct Dab {
+    Guide guide;
+    base::Point centre;
+    std::vector<Colour> model;
+    double noise;
+};
+
+// A dab on the subject, its window reaching well past the subject's right edge.
+Dab dabOn(const tests::EdgeScene& scene) {
+    const Guide guide = scene.guide();
+    const double noise = noiseOf(guide.l);
+    Dab dab{denoised(guide, noise), {140, 90}, {}, noise};
+    addColours(dab.guide, dab.centre, 8, 200, dab.model);
+    return dab;
+}
+
+}  // namespace
+
+TEST(Hold, BelongsToTheThingUnderTheCentreAndNotToWhatIsPastItsEdge) {
+    const tests::EdgeScene scene;
+    const Dab dab = dabOn(scene);
+    const image::Plane<float> held = edge::held(dab.guide, dab.centre, 8, dab.model, {0.75, dab.noise});
+    double in = 0, out = 0, ins = 0, outs = 0;
+    scene.forEach([&](int x, int y) {
+        const double far = scene.outside(x + 0.5, y + 0.5);
+        const double v = double{held.row(y)[static_cast<std::size_t>(x)]};
+        if (far < -4) in += v, ++ins;
+        if (far > 4) out += v, ++outs;
+    });
+    EXPECT_GT(in / ins, 0.97);
+    EXPECT_LT(out / outs, 0.01);
+}
+
+TEST(Hold, DoesNotJumpToAnotherThingOfTheSameColour) {
+    tests::EdgeScene scene;
+    const auto one = scene.outside;
+    scene.outside = [one](double x, double y) { return std::min(one(x, y), std::hypot(x - 215, y - 90) - 14); };
+    const Dab dab = dabOn(scene);
+    EXPECT_GT(belonging(dab.guide, dab.model, 0.75).row(90)[215], 0.5f) << "by colour alone it would belong";
+    const image::Plane<float> held = edge::held(dab.guide, dab.centre, 8, dab.model, {0.75, dab.noise});
+    EXPECT_LT(held.row(90)[215], 0.01f) << "but it does not hang together with the centre";
+}
+
+TEST(Hold, TakesTheColoursUnderTheCentreEvenly) {
+    const tests::EdgeScene scene;
+    const Guide guide = scene.guide();
+    std::vector<Colour> few, all;
+    addColours(guide, {140, 90}, 8, 50, few);
+    addColours(guide, {140, 90}, 8, 10'000, all);
+    EXPECT_LE(few.size(), 60u);
+    EXPECT_NEAR(static_cast<double>(all.size()), 3.14159 * 64, 12);
+    addColours(guide, {-50, -50}, 8, 50, few);
+    EXPECT_LE(few.size(), 60u) << "beside the picture there is nothing to take";
+}
+
+TEST(Hold, ALooserToleranceNeverHoldsToLess) {
+    tests::EdgeScene scene;
+    scene.grain = 0.04;
+    const Dab dab = dabOn(scene);
+    const auto sum = [&](double q) {
+        double all = 0;
+        const image::Plane<float> p = belonging(dab.guide, dab.model, q);
+        scene.forEach([&](int x, int y) { all += double{p.row(y)[static_cast<std::size_t>(x)]}; });
+        return all;
+    };
+    EXPECT_LE(sum(0.25), sum(0.5));
+    EXPECT_LE(sum(0.5), sum(0.9));
+    EXPECT_LT(sum(0.25), 0.9 * sum(0.9));
+}
+
+TEST(ColourMixture, FindsTheClustersItWasMadeOf) {
+    std::vector<ColourMixture::Sample> samples;
+    for (int i = 0; i < 300; ++i) {
+        const auto wobble = [i](int c) { return 0.01f * static_cast<float>(tests::EdgeScene::noiseAt(i, 1, c)); };
+        samples.push_back({{0.2f + wobble(0), 0.1f + wobble(1), wobble(2)}, 1});
+        samples.push_back({{0.8f + wobble(2), -0.1f + wobble(0), 0.1f + wobble(1)}, 2});
+    }
+    const ColourMixture mixture(samples, 0.005);
+    const auto at = [&](Colour c) { return mixture.logLikelihood(c); };
+    EXPECT_GT(at({0.2f, 0.1f, 0}), at({0.5f, 0, 0.05f}) + 20) << "between the two there is nothing";
+    EXPECT_NEAR(at({0.8f, -0.1f, 0.1f}) - at({0.2f, 0.1f, 0}), std::log(2.0), 0.6) << "twice the weight";
+    EXPECT_EQ(ColourMixture({}, 0.01).logLikelihood({0.3f, 0, 0}), 0) << "of nothing, any colour is as likely";
+}
+
+TEST(ColourMixture, IsADensity) {
+    const std::vector<ColourMixture::Sample> samples = {
+        {{0.5f, 0, 0}, 1}, {{0.52f, 0.01f, 0}, 1}, {{0.47f, 0, 0.01f}, 1}};
+    const ColourMixture mixture(samples, 0.01);
+    double sum = 0;
+    constexpr double step = 0.01;
+    for (double l = 0.3; l < 0.7; l += step) {
+        for (double a = -0.15; a < 0.15; a += step) {
+            for (double b = -0.15; b < 0.15; b += step)
+                sum += std::exp(mixture.logLikelihood(
+                           {static_cast<float>(l), static_cast<float>(a), static_cast<float>(b)})) *
+                       step * step * step;
+        }
+    }
+    EXPECT_NEAR(sum, 1, 0.02);
+}
+
+}  // namespace dimhem::edge
