@@ -8,6 +8,7 @@
 #include "core/edge/hold.h"
 #include "core/image/tiles.h"
 #include "core/kernel/components.h"
+#include "core/kernel/sum_rows.h"
 #include "core/mask/carried.h"
 #include "core/mask/json_fields.h"
 #include "core/mask/seen_guide.h"
@@ -103,9 +104,52 @@ void fillHoles(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
     }
 }
 
+edge::Sides sidesWhere(const image::Plane<edge::Sure>& sure, edge::Sure what, edge::Side otherwise) {
+    edge::Sides sides(sure.size());
+    for (int y = 0; y < sure.size().height; ++y) {
+        std::transform(sure.row(y).begin(), sure.row(y).end(), sides.row(y).begin(),
+                       [=](edge::Sure s) { return s == what ? edge::Side::inside : otherwise; });
+    }
+    return sides;
+}
+
+// How much nearer each pixel is to what was added than to what was taken away, -10..6: by the edges on the way, and, if
+// it is nearer to what was taken away, by the way itself. So what lies about a drag that takes away goes with it,
+// though its colours are the thing's own. 0 where nothing was taken away.
+image::Plane<float> nearnessOfDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure, double noise) {
+    constexpr float byWay = 2, most = 4, closePx = 6, byEdges = 1;
+    const base::Size size = guide.size();
+    image::Plane<float> out(size);
+    edge::Sides dragged = sidesWhere(sure, edge::Sure::inside, edge::Side::unknown);
+    bool takes = false;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            out.row(y)[x] = 0;
+            if (sure.row(y)[x] != edge::Sure::outside) continue;
+            dragged.row(y)[x] = edge::Side::outside;
+            takes = true;
+        }
+    }
+    if (!takes) return out;
+    const image::Plane<float> edges = edge::nearness(guide, dragged, noise);
+    const double all = size.width + size.height;
+    const image::Plane<float> toAdded =
+        edge::distanceToEdge(sidesWhere(sure, edge::Sure::inside, edge::Side::outside), all);
+    const image::Plane<float> toTaken =
+        edge::distanceToEdge(sidesWhere(sure, edge::Sure::outside, edge::Side::outside), all);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const float way = std::log((toTaken.row(y)[x] + closePx) / (toAdded.row(y)[x] + closePx));
+            out.row(y)[x] = byEdges * edges.row(y)[x] + std::clamp(byWay * way, -most, 0.0f);
+        }
+    }
+    return out;
+}
+
 // The first guess: colours like those dragged over are inside; outside is what is unlike them along the photo's
 // border, where most things are not. The rest is open.
-edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>& sure) {
+edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>& sure,
+                       const image::Plane<float>& ofDrags) {
     const base::Size size = guide.size();
     std::vector<edge::Colour> model;
     for (int y = 0; y < size.height; ++y) {
@@ -121,7 +165,7 @@ edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>&
         for (int x = 0; x < size.width; ++x) {
             const bool atBorder = std::min({x, y, size.width - 1 - x, size.height - 1 - y}) < border;
             edge::Side side = edge::Side::unknown;
-            if (like.row(y)[x] > 0.5f) side = edge::Side::inside;
+            if (like.row(y)[x] > 0.5f) side = ofDrags.row(y)[x] < -0.5f ? edge::Side::outside : edge::Side::inside;
             if (like.row(y)[x] < 0.3f && atBorder) side = edge::Side::outside;
             if (sure.row(y)[x] == edge::Sure::inside) side = edge::Side::inside;
             if (sure.row(y)[x] == edge::Sure::outside) side = edge::Side::outside;
@@ -131,38 +175,17 @@ edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>&
     return sides;
 }
 
-// Once something is taken away, what is reached more easily from there than from what was added goes with it, though
-// its colours are the thing's own.
-void addNearnessOfDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure, double noise,
-                        image::Plane<float>& nearness) {
-    constexpr float weight = 1.5f;
-    edge::Sides dragged(guide.size());
-    bool takes = false;
-    for (int y = 0; y < guide.size().height; ++y) {
-        for (int x = 0; x < guide.size().width; ++x) {
-            const edge::Sure known = sure.row(y)[x];
-            takes = takes || known == edge::Sure::outside;
-            dragged.row(y)[x] = known == edge::Sure::inside    ? edge::Side::inside
-                                : known == edge::Sure::outside ? edge::Side::outside
-                                                               : edge::Side::unknown;
-        }
-    }
-    if (!takes) return;
-    const image::Plane<float> ofDrags = edge::nearness(guide, dragged, noise);
-    for (int y = 0; y < guide.size().height; ++y) {
-        for (int x = 0; x < guide.size().width; ++x) nearness.row(y)[x] += weight * ofDrags.row(y)[x];
-    }
-}
-
 std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& drags, double reachPct, int level,
                                                Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
-    auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure));
+    const image::Plane<float> ofDrags = nearnessOfDrags(guide, sure, noise);
+    auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure, ofDrags));
     image::Plane<float> nearness = edge::nearness(guide, *sides, noise);
-    addNearnessOfDrags(guide, sure, noise, nearness);
+    for (int y = 0; y < size.height; ++y)
+        kernel::addTo(ofDrags.row(y).data(), nearness.row(y).data(), nearness.row(y).size());
     edge::cutByColour(guide, sure, nearness, {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
     keepSure(*sides, sure);
     fillHoles(*sides, sure);
