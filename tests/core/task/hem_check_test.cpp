@@ -1,0 +1,151 @@
+#include "core/task/hem_check.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "core/mask/matte.h"
+#include "core/mask/outline.h"
+#include "core/task/mend.h"
+#include "tests/support/edge_scene.h"
+
+namespace dimhem::task {
+
+namespace {
+
+using check::FindingKind;
+using tests::EdgeScene;
+
+EdgeScene scene() {
+    EdgeScene made;
+    made.size = {560, 420};
+    made.outside = [](double x, double y) { return std::hypot(x - 280, y - 210) - 130 - 5 * std::sin(y / 20); };
+    return made;
+}
+
+mask::ShapePtr matteShape(const image::Plane<float>& values) {
+    auto pixels = std::make_shared<image::Plane<std::uint16_t>>(values.size());
+    for (int y = 0; y < values.size().height; ++y)
+        std::transform(values.row(y).begin(), values.row(y).end(), pixels->row(y).begin(),
+                       [](float v) { return static_cast<std::uint16_t>(std::lround(v * 65535)); });
+    return std::make_shared<mask::Matte>("made.png", pixels);
+}
+
+struct Bench {
+    std::shared_ptr<const render::PhotoSource> photo;
+    std::shared_ptr<render::TileCache> cache = std::make_shared<render::TileCache>();
+    render::Renderer renderer;
+    document::DocumentPtr document;
+    document::Id id;
+
+    Bench(const EdgeScene& made, mask::ShapePtr shape)
+        : photo(*render::PhotoSource::make(made.photo())), renderer(photo, cache) {
+        const document::Added added = document::withNewCorrection(document::Document{}, 0);
+        id = added.id;
+        document = document::withNewPart(*added.document, id, std::move(shape), mask::Combine::add).document;
+    }
+    HemReport check(const base::Workers& workers = {}) const { return *hemCheck(renderer, document, id, workers); }
+    image::Plane<float> mask() const {
+        const mask::Area all{base::rectOf(photo->size()), 0};
+        return mask::floatsOf(*renderer.coverage(render::Sequence(document, {}), id, all), photo->size());
+    }
+};
+
+// The matte with three gaps, two specks and a leak of 20 pixels along the edge.
+image::Plane<float> faulty(const EdgeScene& made) {
+    return made.plane([&](double x, double y) {
+        const auto spot = [&](double cx, double cy, double r) { return std::hypot(x - cx, y - cy) < r; };
+        if (spot(240, 180, 5) || spot(320, 240, 4) || spot(280, 300, 6)) return 0.0;
+        if (spot(60, 60, 4) || spot(500, 380, 5)) return 1.0;
+        if (std::hypot(x - 412, y - 210) < 9) return 1.0;
+        return made.matteAt(x, y);
+    });
+}
+
+}  // namespace
+
+TEST(HemCheck, FindsGapsSpecksAndSpillAndPutsThemRight) {
+    const EdgeScene made = scene();
+    Bench bench(made, matteShape(faulty(made)));
+    const HemReport report = bench.check();
+    EXPECT_TRUE(report.measured);
+    EXPECT_EQ(report.gaps, 3);
+    EXPECT_EQ(report.specks, 2);
+    ASSERT_GE(report.findings.size(), 6u);
+    EXPECT_EQ(report.findings[0].kind, FindingKind::gap) << "gaps and specks first, the largest before all";
+    EXPECT_EQ(report.findings[5].kind, FindingKind::spill);
+    EXPECT_LT(report.unmeasuredPct, 20);
+
+    for (std::size_t i = 0; i < report.findings.size(); ++i) {
+        const document::Added mended = withMended(*bench.document, bench.id, report.findings[i]);
+        EXPECT_NE(mended.id, 0);
+        bench.document = mended.document;
+    }
+    const HemReport after = bench.check();
+    EXPECT_EQ(after.gaps, 0);
+    EXPECT_EQ(after.specks, 0);
+    EXPECT_LT(after.spillPct, 0.5 * report.spillPct + 0.1);
+    const tests::HemError error = tests::hemError(bench.mask(), made.matte());
+    EXPECT_LT(error.spillPct, 0.25);
+    EXPECT_LT(error.shortPct, 0.25);
+}
+
+TEST(HemCheck, OfAnInvertedMaskMendsTheOtherWayRound) {
+    const EdgeScene made = scene();
+    Bench bench(made, matteShape(faulty(made)));
+    bench.document =
+        document::withCorrection(*bench.document, bench.id, [](document::Correction& c) { c.mask.inverted = true; });
+    const HemReport report = bench.check();
+    EXPECT_EQ(report.specks, 3) << "what was a gap of the subject is a speck of what is about it";
+    EXPECT_EQ(report.gaps, 2);
+    for (const check::Finding& finding : report.findings) {
+        if (finding.kind == FindingKind::gap || finding.kind == FindingKind::speck)
+            bench.document = withMended(*bench.document, bench.id, finding).document;
+    }
+    const HemReport after = bench.check();
+    EXPECT_EQ(after.gaps + after.specks, 0);
+}
+
+TEST(HemCheck, IsTheSameForAnyNumberOfWorkersAndFromTheCache) {
+    const EdgeScene made = scene();
+    const Bench bench(made, matteShape(faulty(made)));
+    const HemReport one = bench.check({1, {}}), again = bench.check({4, {}});
+    const HemReport fresh = Bench(made, matteShape(faulty(made))).check({4, {}});
+    for (const HemReport* other : {&again, &fresh}) {
+        EXPECT_EQ(one.spillPct, other->spillPct);
+        EXPECT_EQ(one.shortPct, other->shortPct);
+        ASSERT_EQ(one.findings.size(), other->findings.size());
+        for (std::size_t i = 0; i < one.findings.size(); ++i)
+            EXPECT_EQ(one.findings[i].bounds, other->findings[i].bounds);
+    }
+}
+
+TEST(HemCheck, HasNothingToSayWithoutAMaskOrAnEdge) {
+    const EdgeScene made = scene();
+    Bench bench(made, matteShape(made.plane([](double, double) { return 0.0; })));
+    EXPECT_FALSE(bench.check().measured);
+    EXPECT_FALSE(hemCheck(bench.renderer, bench.document, 99).has_value()) << "no such correction";
+    bench.document = document::withCorrection(*bench.document, bench.id,
+                                              [](document::Correction& c) { c.mask.startsEverywhere = true; });
+    EXPECT_FALSE(bench.check().measured);
+}
+
+TEST(HemCheck, CanBeCancelled) {
+    const EdgeScene made = scene();
+    const Bench bench(made, matteShape(faulty(made)));
+    base::CancelSource cancel;
+    cancel.cancel();
+    EXPECT_FALSE(hemCheck(bench.renderer, bench.document, bench.id, {}, cancel.token()).has_value());
+}
+
+TEST(Mend, WithoutALineOrACorrectionLeavesTheDocumentAsItIs) {
+    const EdgeScene made = scene();
+    const Bench bench(made, matteShape(made.matte()));
+    check::Finding finding{FindingKind::gap, {0, 0, 4, 4}, 16, {{1, 1}, {2, 2}}};
+    EXPECT_EQ(withMended(*bench.document, bench.id, finding).id, 0);
+    finding.outline.push_back({1, 3});
+    EXPECT_NE(withMended(*bench.document, bench.id, finding).id, 0);
+    EXPECT_EQ(withMended(*bench.document, 99, finding).id, 0);
+}
+
+}  // namespace dimhem::task
