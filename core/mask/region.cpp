@@ -113,11 +113,11 @@ edge::Sides sidesWhere(const image::Plane<edge::Sure>& sure, edge::Sure what, ed
     return sides;
 }
 
-// How much nearer each pixel is to what was added than to what was taken away, -10..6: by the edges on the way, and, if
+// How much nearer each pixel is to what was added than to what was taken away, -19..9: by the edges on the way, and, if
 // it is nearer to what was taken away, by the way itself. So what lies about a drag that takes away goes with it,
 // though its colours are the thing's own. 0 where nothing was taken away.
 image::Plane<float> nearnessOfDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure, double noise) {
-    constexpr float byWay = 2, most = 4, closePx = 6, byEdges = 1;
+    constexpr float byWay = 6, most = 10, closePx = 6, byEdges = 1.5f;
     const base::Size size = guide.size();
     image::Plane<float> out(size);
     edge::Sides dragged = sidesWhere(sure, edge::Sure::inside, edge::Side::unknown);

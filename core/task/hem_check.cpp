@@ -101,7 +101,7 @@ double sumOf(const image::Plane<float>& plane) {
     return sum;
 }
 
-// Gaps and specks first, then the stretches, each the largest first.
+// Gaps and specks first, then the stretches that are not one of them, each the largest first.
 void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& context, const base::Workers& workers) {
     using Kind = check::FindingKind;
     constexpr Kind kinds[] = {Kind::gap, Kind::speck, Kind::spill, Kind::shortfall};
@@ -111,6 +111,14 @@ void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& 
         found[i] = i < 2 ? check::spots(kinds[i], mask, guideOf)
                          : check::stretches(kinds[i], report.difference, leastStretchPx);
     });
+    const auto isSpot = [&](const check::Finding& stretch) {
+        return std::any_of(found, found + 2, [&](const std::vector<check::Finding>& spots) {
+            return std::any_of(spots.begin(), spots.end(), [&](const check::Finding& spot) {
+                return base::intersected(spot.bounds, stretch.bounds) == stretch.bounds;
+            });
+        });
+    };
+    for (const std::size_t i : {2, 3}) std::erase_if(found[i], isSpot);
     report.gaps = static_cast<int>(found[0].size());
     report.specks = static_cast<int>(found[1].size());
     for (const std::size_t first : {0, 2}) {

@@ -74,4 +74,52 @@ TEST(LayRow, TwoPassesOfAHalfMakeThreeQuarters) {
     EXPECT_EQ(coverage[0], 0);
 }
 
+namespace {
+
+std::uint16_t heldOnce(double covered, double held, float stroke, float strength, bool removes) {
+    auto coverage = static_cast<std::uint16_t>(std::lround(covered * 65535));
+    const auto belongs = static_cast<std::uint16_t>(std::lround(held * 65535));
+    layHeldRow(&stroke, &belongs, strength, removes, &coverage, 1);
+    return coverage;
+}
+
+}  // namespace
+
+TEST(LayHeldRow, GoesTowardsWhatBelongsAndNeverPastIt) {
+    for (const double held : {0.0, 0.3, 0.5, 1.0}) {
+        for (const double covered : {0.0, 0.2, 0.6, 1.0}) {
+            for (const float s : {0.0f, 0.4f, 1.0f}) {
+                const double up = covered < held ? covered + double{s} * (held - covered) : covered;
+                EXPECT_NEAR(heldOnce(covered, held, s, 1, false) / 65535.0, up, 3e-5);
+                EXPECT_NEAR(heldOnce(covered, held, 1, s, false) / 65535.0, up, 3e-5) << "strength and stroke multiply";
+                const double least = 1 - held;
+                const double down = covered > least ? covered - double{s} * (covered - least) : covered;
+                EXPECT_NEAR(heldOnce(covered, held, s, 1, true) / 65535.0, down, 3e-5);
+            }
+        }
+    }
+}
+
+TEST(LayHeldRow, PaintingOnOverASoftEdgeNeverHardensIt) {
+    std::vector<std::uint16_t> held(64), coverage(64, 0);
+    for (std::size_t i = 0; i < held.size(); ++i) held[i] = static_cast<std::uint16_t>(65535 * i / 63);
+    const std::vector<float> stroke(64, 0.7f);
+    for (int n = 0; n < 60; ++n) layHeldRow(stroke.data(), held.data(), 1, false, coverage.data(), coverage.size());
+    for (std::size_t i = 0; i < held.size(); ++i) EXPECT_NEAR(coverage[i], held[i], 2) << i;
+}
+
+TEST(LayHeldRow, WhereAllBelongsItIsThePlainBrush) {
+    std::vector<std::uint16_t> plain(50), held(50), all(50, 65535);
+    std::vector<float> stroke(50);
+    for (std::size_t i = 0; i < 50; ++i) {
+        plain[i] = held[i] = static_cast<std::uint16_t>(1300 * i);
+        stroke[i] = static_cast<float>(i % 11) / 10;
+    }
+    for (const bool removes : {false, true}) {
+        layRow(stroke.data(), 0.8f, removes, plain.data(), 50);
+        layHeldRow(stroke.data(), all.data(), 0.8f, removes, held.data(), 50);
+        for (std::size_t i = 0; i < 50; ++i) EXPECT_NEAR(plain[i], held[i], 1) << i;
+    }
+}
+
 }  // namespace dimhem::kernel
