@@ -12,7 +12,7 @@
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/bilinear.h"
-#include "core/mask/outline.h"
+#include "core/mask/held_stroke.h"
 #include "core/mask/region.h"
 #include "core/render/frame.h"
 #include "core/task/hem_check.h"
@@ -111,6 +111,15 @@ document::DocumentPtr corrected(mask::ShapePtr shape) {
     });
 }
 
+// As the window does between two events of the hand, untimed.
+void makeReady(const render::Renderer& renderer, base::Point at, const mask::BrushSettings& brush) {
+    if (!brush.holds) return;
+    const render::Sequence none(std::make_shared<const document::Document>(), {});
+    const auto sight = renderer.sight(none, 0);
+    mask::prepareToHold(
+        at, brush.sizePx, [] { return true; }, *sight);
+}
+
 // Point after point of rim strokes; then the pen is lifted.
 void brush(const Scene& scene, const render::Renderer& renderer, double radius, bool holds, bool close, double copy) {
     std::mt19937 random(3);
@@ -124,9 +133,11 @@ void brush(const Scene& scene, const render::Renderer& renderer, double radius, 
         const View view = close ? closeView(points[points.size() / 2].at) : fitView();
         auto stroke = std::make_shared<const mask::Stroke>(settings, points.front());
         frameMs(renderer, corrected(std::make_shared<mask::Brush>()), view);
+        makeReady(renderer, points.front().at, settings);
         for (std::size_t p = 1; p < points.size(); ++p) {
             stroke = stroke->extended(points[p]);
             dab.push_back(frameMs(renderer, corrected(mask::Brush().withStroke(stroke)), view));
+            makeReady(renderer, points[p].at, settings);
         }
         lift.push_back(frameMs(renderer, corrected(mask::Brush().withStroke(stroke->finished())), view));
     }

@@ -241,6 +241,25 @@ CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Con
     return carried(found, area, context);
 }
 
+void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context) {
+    constexpr double about = 1.6;  // of the radius: the window of a dab and a little of the way it may go
+    constexpr int piecePx = 64;
+    BrushSettings brush;
+    brush.sizePx = sizePx;
+    const int level = levelOf(brush), scale = 1 << level;
+    const double reach = about * sizePx / 2 / scale;
+    const base::Point at{place.x / scale, place.y / scale};
+    const base::Rect photo = base::rectOf(image::levelSize(context.photoSize(), level));
+    for (double y = at.y - reach; y < at.y + reach; y += piecePx) {
+        for (double x = at.x - reach; x < at.x + reach; x += piecePx) {
+            if (!goesOn()) return;
+            const int px = static_cast<int>(x), py = static_cast<int>(y);
+            const base::Rect piece = base::intersected({px, py, px + piecePx, py + piecePx}, photo);
+            if (!piece.empty()) smoothGuideOver({piece, level}, context);
+        }
+    }
+}
+
 std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& context) {
     BrushSettings brush;
     brush.sizePx = sizePx;

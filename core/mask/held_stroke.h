@@ -5,6 +5,8 @@
 // there; once the pen is lifted its edge is cut anew at every level (mask/carried.h).
 #pragma once
 
+#include <functional>
+
 #include "core/mask/context.h"
 #include "core/mask/stroke.h"
 
@@ -15,6 +17,10 @@ CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Con
 
 // How many dabs must be known for heldBy over the rectangle of the photo; 0: none comes near it.
 std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect);
+
+// Works out in advance, piece by piece while `goesOn()`, what dabs of that size about a place of the photo look at, so
+// that the first of them need not wait.
+void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context);
 
 // The colour the brush would hold to at a place.
 std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& context);

@@ -148,6 +148,7 @@ void Canvas::sendRequest() {
         ++request.overviewLevel;
     }
     if (pointer_) request.pointer = pointer_->place;
+    if (tool() == &brushTool_ && session_.brush().holds) request.holdSizePx = session_.brush().sizePx;
     frames_.request(std::move(request));
 }
 

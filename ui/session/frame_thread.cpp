@@ -4,6 +4,7 @@
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/held_stroke.h"
 #include "core/task/probe.h"
 
 namespace dimhem::ui {
@@ -146,6 +147,14 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
         if (old && now) {
             Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old), colour::encodedFromLinear(*now)});
         }
+    }
+    if (request.pointer && request.holdSizePx > 0) {
+        const auto nothingNew = [this] {
+            const std::lock_guard lock(mutex_);
+            return !next_ && !quit_;
+        };
+        const auto sight = renderer.sight(after, request.frame.view.selected);
+        mask::prepareToHold(*request.pointer, request.holdSizePx, nothingNew, *sight);
     }
     return true;
 }

@@ -25,6 +25,7 @@ struct ViewRequest {
     render::FrameRequest frame;
     int overviewLevel = 0;               // the whole photo at this level comes after the frame
     std::optional<base::Point> pointer;  // a place of the photo to read the colour at, before and after
+    double holdSizePx = 0;               // of a brush at the pointer that holds edges: made ready for; 0: none
 };
 
 struct PointerColours {
