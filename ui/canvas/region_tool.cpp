@@ -58,9 +58,10 @@ void RegionTool::cancel() {
     session_.dropPreview();
 }
 
-void RegionTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
+// Away from the photo the pointer leaves it clear of lines, to be judged.
+void RegionTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const {
     const auto shown = region();
-    if (!shown || !session_.correction()) return;
+    if (!shown || !session_.correction() || (!pointer && !before_)) return;
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
     const QColor colour = threadColour(session_.correction()->threadColour);

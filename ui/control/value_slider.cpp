@@ -16,7 +16,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr int labelWidth = 88;
-constexpr int fieldWidth = 62;
+constexpr int fieldWidth = 66;
 constexpr int endPx = 4;  // of the track left and right of its ends
 
 QString text(std::string_view view) {
