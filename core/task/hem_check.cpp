@@ -141,10 +141,10 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     const render::Sequence sequence(document, {});
     HemReport report;
     report.level = levelFor(renderer.photo().size());
-    const auto mask = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
-    if (!mask) return std::nullopt;
+    const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
+    if (!covered) return std::nullopt;
 
-    const image::TileGrid blocks(mask->size(), blockPx);
+    const image::TileGrid blocks(covered->size(), blockPx);
     const auto count = static_cast<std::size_t>(blocks.columns()) * static_cast<std::size_t>(blocks.rows());
     std::vector<std::shared_ptr<const check::HemBlock>> checked(count);
     const auto context = renderer.sight(sequence, correction);
@@ -152,11 +152,11 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
         return blocks.tile(static_cast<int>(i) % blocks.columns(), static_cast<int>(i) / blocks.columns());
     };
     const bool done = base::parallelFor(count, workers, cancel, [&](std::size_t i) {
-        checked[i] = checkedBlock(*mask, rectOf(i), report.level, *context);
+        checked[i] = checkedBlock(*covered, rectOf(i), report.level, *context);
     });
     if (!done) return std::nullopt;
 
-    report.difference = image::Plane<std::int8_t>(mask->size());
+    report.difference = image::Plane<std::int8_t>(covered->size());
     double spill = 0, shortfall = 0, edge = 0, unmeasured = 0;
     for (std::size_t i = 0; i < count; ++i) {
         const base::Rect rect = rectOf(i);
@@ -174,14 +174,14 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
         edge += checked[i]->edge;
         unmeasured += checked[i]->unmeasured;
     }
-    const double whole = sumOf(*mask) - spill + shortfall;
+    const double whole = sumOf(*covered) - spill + shortfall;
     report.measured = edge > 0 && whole > 0;
     if (!report.measured) return report;
     report.spillPct = 100 * spill / whole;
     report.shortPct = 100 * shortfall / whole;
     report.unmeasuredPct = 100 * unmeasured / edge;
 
-    findAll(report, *mask, *context, workers);
+    findAll(report, *covered, *context, workers);
     return report;
 }
 
