@@ -54,6 +54,7 @@ bool canBorrow(const Document& document, Id borrower, Id lender) {
 
 bool isActive(const Correction& correction) {
     if (!correction.enabled || correction.strengthPct <= 0) return false;
+    if (correction.blend != kernel::BlendMode::normal) return true;
     return std::any_of(correction.adjustments.begin(), correction.adjustments.end(), [](const AdjustmentUse& use) {
         return use.enabled && !adjust::isNeutral(*use.kind, use.values);
     });

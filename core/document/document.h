@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "core/adjust/adjustment.h"
+#include "core/kernel/blend_rows.h"
 #include "core/mask/mask.h"
 
 namespace dimhem::document {
@@ -29,6 +30,7 @@ struct Correction {
     std::string name;
     bool enabled = true;
     double strengthPct = 100;
+    kernel::BlendMode blend = kernel::BlendMode::normal;  // of what it makes with what was there
     bool cleanEdge = false;           // acts on the subject's own colour where it shares pixels (render/clean_edge.h)
     int threadColour = 0;             // index into check::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on
@@ -63,7 +65,8 @@ const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
 // Whether `borrower` may use the mask of `lender`: not its own, nor one that borrows, by whatever way, from it.
 bool canBorrow(const Document& document, Id borrower, Id lender);
 
-// Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral.
+// Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral, or
+// blended with itself.
 bool isActive(const Correction& correction);
 
 }  // namespace dimhem::document

@@ -66,6 +66,7 @@ json correctionToJson(const Correction& correction) {
              {"name", correction.name},
              {"enabled", correction.enabled},
              {"strength", correction.strengthPct},
+             {"blend", kernel::idOf(correction.blend)},
              {"clean-edge", correction.cleanEdge},
              {"mask",
               {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
@@ -191,6 +192,9 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
+    DIMHEM_READ(blendId, mask::readText(object, "blend", std::string(kernel::idOf(kernel::BlendMode::normal))));
+    const auto blend = kernel::blendModeOf(blendId);
+    if (!blend) return mask::wrongField("blend", "the name of a blend mode");
     DIMHEM_READ(cleanEdge, mask::readBool(object, "clean-edge", false));
     DIMHEM_READ(thread, readThreadColour(object, position));
     DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
@@ -198,6 +202,7 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     out.name = name;
     out.enabled = enabled;
     out.strengthPct = strength;
+    out.blend = *blend;
     out.cleanEdge = cleanEdge;
     out.threadColour = thread;
     out.threadColourChosen = chosen;

@@ -150,6 +150,8 @@ void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, cons
     const kernel::RgbRow changedRow{changed_.red.row(0).data(), changed_.green.row(0).data(),
                                     changed_.blue.row(0).data()};
     for (const auto& operation : step.operations) operation->row(changedRow, n);
+    kernel::blendRow(step.correction->blend,
+                     {own_.red.row(0).data(), own_.green.row(0).data(), own_.blue.row(0).data()}, changedRow, n);
     for (int c = 0; c < 3; ++c) {
         float* g = changed[c]->row(0).data();
         float* f = to[c]->row(0).data();

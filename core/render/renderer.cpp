@@ -49,6 +49,7 @@ void applyRow(const Sequence::Step& step, const mask::Coverage& coverage, int y,
     std::copy_n(from.green, count, copy.green);
     std::copy_n(from.blue, count, copy.blue);
     for (const auto& operation : step.operations) operation->row(copy, count);
+    kernel::blendRow(step.correction->blend, {from.red, from.green, from.blue}, copy, count);
     const float constant = coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
     kernel::mixRow(from, {copy.red, copy.green, copy.blue},
                    coverage.isConstant() ? nullptr : coverage.row(y) + span.first, step.strength * constant, count);
@@ -62,7 +63,7 @@ void copyRow(const kernel::RgbRow& from, const kernel::RgbRow& to, int width) {
 
 bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage) {
     const bool partly = !coverage.isConstant() || coverage.value() < kernel::fullCoverage;
-    return step.correction->cleanEdge && partly && !step.operations.empty();
+    return step.correction->cleanEdge && partly;
 }
 
 image::RgbPlanes copyOf(const image::RgbPlanes& from) {

@@ -10,7 +10,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     step.strength = static_cast<float>(correction->strengthPct / 100);
     if (correction->id == comparison.pushed) step.strength *= static_cast<float>(pushFactor);
     base::KeyBuilder key;
-    key.add(step.strength).add(correction->cleanEdge);
+    key.add(step.strength).add(correction->blend).add(correction->cleanEdge);
     for (const document::AdjustmentUse& use : correction->adjustments) {
         if (!use.enabled || adjust::isNeutral(*use.kind, use.values)) continue;
         step.operations.push_back(use.kind->prepare(use.values));

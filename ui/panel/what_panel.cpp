@@ -1,5 +1,6 @@
 #include "ui/panel/what_panel.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -84,6 +85,7 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
     });
     layout->addWidget(strength);
+    addBlend(layout, body);
     static constexpr base::ParamSpec clean = {"clean-edge",
                                               "Clean edge",
                                               "",
@@ -113,6 +115,34 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     layout->addSpacing(8);
     addAdjustmentMenu(layout, body);
     layout->addStretch(1);
+}
+
+void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 2, 0, 2);
+    auto* label = new QLabel(tr("Blend"), body);
+    label->setFixedWidth(88);
+    auto* modes = new QComboBox(body);
+    modes->setObjectName("blend");
+    modes->setAccessibleName(tr("Blend mode"));
+    modes->setToolTip(tr("How what the correction makes is laid over what was there"));
+    for (const kernel::BlendModeInfo& info : kernel::blendModes()) {
+        modes->addItem(words(info.label), static_cast<int>(info.mode));
+        modes->setItemData(modes->count() - 1, words(info.tip), Qt::ToolTipRole);
+    }
+    connect(modes, &QComboBox::activated, this, [this, modes](int index) {
+        const auto mode = static_cast<kernel::BlendMode>(modes->itemData(index).toInt());
+        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
+                                                 [=](document::Correction& c) { c.blend = mode; }),
+                        tr("blend mode"));
+    });
+    onRefresh([this, modes] {
+        if (session_.correction())
+            modes->setCurrentIndex(modes->findData(static_cast<int>(session_.correction()->blend)));
+    });
+    row->addWidget(label);
+    row->addWidget(modes, 1);
+    layout->addLayout(row);
 }
 
 void WhatPanel::addFacts(QBoxLayout* layout, QWidget* body) {

@@ -21,6 +21,7 @@ private:
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
+    void addBlend(QBoxLayout* layout, QWidget* body);
     void addFacts(QBoxLayout* layout, QWidget* body);
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);

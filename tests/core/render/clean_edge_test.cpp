@@ -151,7 +151,8 @@ TEST(CleanEdge, ChangesNothingWhereTheMaskIsFullOrNone) {
 
 TEST(CleanEdge, AGradientIsMixedPlainly) {
     const EdgeScene scene;
-    const auto gradient = std::make_shared<mask::LinearGradient>(base::Point{120, 20}, base::Point{120, 160}, mask::GradientProfile::smooth);
+    const auto gradient = std::make_shared<mask::LinearGradient>(base::Point{120, 20}, base::Point{120, 160},
+                                                                 mask::GradientProfile::smooth);
     const Fault fault = faults()[0];
     const image::RgbPlanes plain = pictureOf(scene, corrected(gradient, fault, false)),
                            clean = pictureOf(scene, corrected(gradient, fault, true));

@@ -268,4 +268,28 @@ TEST(TileCache, DropsTheLeastRecentlyUsedBeyondItsBudget) {
     EXPECT_FALSE(cache.findDisplay(key(19)));  // the same key, another kind
 }
 
+TEST(Renderer, BlendsWhatACorrectionMakesWithWhatWasThere) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const auto document = tests::documentOf(
+        R"([{"blend": "multiply", "strength": 60, "mask": {"starts": "everywhere"},
+             "adjustments": [{"kind": "tint", "strength": 100, "hue": 30, "saturation": 50, "lightness": 70}]},
+            {"blend": "screen", "mask": {"starts": "everywhere"}}])");
+    EXPECT_TRUE(document::isActive(*document->corrections[1])) << "blended with itself it acts";
+    const image::RgbPlanes out = assembled(freshRenderer(source), document, 0, 128, {});
+    image::RgbPlanes photo(photoSize);
+    source->read(base::rectOf(photoSize), 0, photo);
+    const double red = 0.7 + 0.3 * 0.5;  // HSL: lightness + saturation x min(lightness, 1 - lightness)
+    for (int y = 0; y < photoSize.height; y += 17) {
+        for (std::size_t x = 0; x < static_cast<std::size_t>(photoSize.width); x += 13) {
+            const double was = double{photo.red.row(y)[x]}, first = was + 0.6 * (was * red - was);
+            ASSERT_NEAR(out.red.row(y)[x], 1 - (1 - first) * (1 - first), 1e-4);
+        }
+    }
+    const auto again = document::fromJsonText(document::toJsonText(*document));
+    ASSERT_TRUE(again);
+    EXPECT_EQ((*again)->corrections[0]->blend, kernel::BlendMode::multiply);
+    EXPECT_FALSE(document::fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "p"},
+                                            "corrections": [{"blend": "melt"}]})"));
+}
+
 }  // namespace dimhem::render

@@ -1,0 +1,59 @@
+#include "core/adjust/tint.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace dimhem::adjust {
+
+namespace {
+
+enum Value { strength, hue, saturationOf, lightness };
+
+constexpr base::ParamSpec params[] = {
+    {"strength", "Strength", "%", 0, 100, 0, 1, 0, "How much of the colour is laid over."},
+    {"hue", "Hue", "°", 0, 360, 35, 1, 0, "0 red, 120 green, 240 blue; 35 is a warm evening light."},
+    {"saturation", "Density", "%", 0, 100, 80, 1, 0, "How far the colour is from grey."},
+    {"lightness", "Lightness", "%", 0, 100, 60, 1, 0, "How light the colour is."},
+};
+
+class TintOperation final : public RowOperation {
+public:
+    explicit TintOperation(std::span<const double> values)
+        : colour_(rgbFromHsl(values[hue], values[saturationOf] / 100, values[lightness] / 100)),
+          share_(static_cast<float>(values[strength] / 100)) {}
+
+    void row(kernel::RgbRow pixels, std::size_t count) const override {
+        lay(pixels.red, static_cast<float>(colour_.r), count);
+        lay(pixels.green, static_cast<float>(colour_.g), count);
+        lay(pixels.blue, static_cast<float>(colour_.b), count);
+    }
+
+private:
+    void lay(float* row, float value, std::size_t count) const {
+        for (std::size_t i = 0; i < count; ++i) row[i] += share_ * (value - row[i]);
+    }
+    colour::EncodedRgb colour_;
+    float share_;
+};
+
+}  // namespace
+
+colour::EncodedRgb rgbFromHsl(double degrees, double saturation, double light) {
+    const double a = saturation * std::min(light, 1 - light);
+    const auto channel = [&](double n) {
+        const double k = std::fmod(std::fmod(n + degrees / 30, 12) + 12, 12);
+        return light - a * std::max(-1.0, std::min({k - 3, 9 - k, 1.0}));
+    };
+    return {channel(0), channel(8), channel(4)};
+}
+
+const AdjustmentKind tint = {"tint",
+                             "Tint",
+                             "colour cast",
+                             "Lays a colour over, such as warm light from the side.",
+                             params,
+                             [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
+                                 return std::make_unique<TintOperation>(values);
+                             }};
+
+}  // namespace dimhem::adjust

@@ -1,0 +1,206 @@
+// Colour balance, saturation and tint.
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/adjust/colour_balance.h"
+#include "core/adjust/saturation.h"
+#include "core/adjust/tint.h"
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
+
+namespace dimhem::adjust {
+
+namespace {
+
+using colour::EncodedRgb;
+using colour::LinearRgb;
+
+EncodedRgb applied(const AdjustmentKind& kind, const std::vector<double>& values, const EncodedRgb& in) {
+    float r = static_cast<float>(in.r), g = static_cast<float>(in.g), b = static_cast<float>(in.b);
+    kind.prepare(values)->row({&r, &g, &b}, 1);
+    return {r, g, b};
+}
+
+std::vector<double> with(const AdjustmentKind& kind, std::initializer_list<std::pair<std::string_view, double>> set) {
+    std::vector<double> values = neutralValues(kind);
+    for (const auto& [id, value] : set) {
+        for (std::size_t i = 0; i < kind.params.size(); ++i) {
+            if (kind.params[i].id == id) values[i] = value;
+        }
+    }
+    return values;
+}
+
+double luminance(const EncodedRgb& c) {
+    const LinearRgb l = colour::linearFromEncoded(c);
+    return 0.2126 * l.r + 0.7152 * l.g + 0.0722 * l.b;
+}
+
+const EncodedRgb colours[] = {{0.1, 0.12, 0.09}, {0.5, 0.5, 0.5},   {0.7, 0.4, 0.3}, {0.2, 0.5, 0.8},
+                              {0.9, 0.85, 0.6},  {0.95, 0.1, 0.05}, {0.3, 0.6, 0.2}, {0.02, 0.01, 0.03}};
+
+}  // namespace
+
+TEST(ColourBalance, AddsItsThreeWeighedShifts) {
+    const std::vector<double> values = with(colourBalance, {{"shadows-red", 40},
+                                                            {"midtones-green", -60},
+                                                            {"highlights-blue", 80},
+                                                            {"midtones-red", 10},
+                                                            {"keep-luminance", 0}});
+    for (const EncodedRgb& c : colours) {
+        const double t = std::clamp(colour::labFromEncoded(c).l / 100, 0.0, 1.0);
+        const double dark = (1 - t) * (1 - t), middle = 2 * t * (1 - t), light = t * t;
+        EXPECT_NEAR(dark + middle + light, 1, 1e-12);
+        const EncodedRgb out = applied(colourBalance, values, c);
+        EXPECT_NEAR(out.r - c.r, 0.2 * (0.4 * dark + 0.1 * middle), 1e-4);
+        EXPECT_NEAR(out.g - c.g, 0.2 * -0.6 * middle, 1e-4);
+        EXPECT_NEAR(out.b - c.b, 0.2 * 0.8 * light, 1e-4);
+    }
+}
+
+TEST(ColourBalance, KeepsTheLuminanceWhereItIsTold) {
+    const std::vector<double> values =
+        with(colourBalance, {{"shadows-blue", 50}, {"midtones-red", 70}, {"highlights-green", -40}});
+    for (const EncodedRgb& c : colours) {
+        const EncodedRgb out = applied(colourBalance, values, c);
+        EXPECT_NEAR(luminance(out), luminance(c), 2e-5 + 2e-4 * luminance(c));
+        EXPECT_GT(std::abs(out.r - c.r) + std::abs(out.b - c.b), 1e-3);
+    }
+}
+
+TEST(ColourBalance, TakesACastOutOfTheMiddleTones) {
+    // A grey with a green cast: magenta until it is neutral.
+    const EncodedRgb cast{0.45, 0.50, 0.45};
+    double least = 1e9;
+    for (double green = -60; green <= 0; green += 2) {
+        const auto lab =
+            colour::labFromEncoded(applied(colourBalance, with(colourBalance, {{"midtones-green", green}}), cast));
+        least = std::min(least, std::hypot(lab.a, lab.b));
+    }
+    EXPECT_LT(least, 1.0);
+}
+
+TEST(Saturation, KeepsTheLuminanceAndLeavesGreyAlone) {
+    for (const double amount : {-100.0, -40.0, 30.0, 100.0}) {
+        const std::vector<double> values = with(saturation, {{"amount", amount}, {"guard", 0}});
+        for (const EncodedRgb& c : colours)
+            EXPECT_NEAR(luminance(applied(saturation, values, c)), luminance(c), 1e-5 + 1e-4 * luminance(c)) << amount;
+        const EncodedRgb grey = applied(saturation, values, {0.4, 0.4, 0.4});
+        EXPECT_NEAR(grey.r, 0.4, 1e-5);
+        EXPECT_NEAR(grey.b, 0.4, 1e-5);
+    }
+}
+
+TEST(Saturation, TakesAllColourAtTheEndAndHalfOfItHalfWay) {
+    const EncodedRgb c{0.7, 0.4, 0.3};
+    const EncodedRgb none = applied(saturation, with(saturation, {{"amount", -100}}), c);
+    EXPECT_NEAR(none.r, none.g, 1e-5);
+    EXPECT_NEAR(none.g, none.b, 1e-5);
+    const LinearRgb half = colour::linearFromEncoded(applied(saturation, with(saturation, {{"amount", -50}}), c)),
+                    whole = colour::linearFromEncoded(c);
+    EXPECT_NEAR(half.r - half.b, (whole.r - whole.b) / 2, 1e-5);
+}
+
+TEST(Saturation, GivesLessToWhatIsDenseAlready) {
+    const std::vector<double> values = with(saturation, {{"amount", 60}, {"guard", 0}});
+    const auto gain = [&](const EncodedRgb& c) {
+        const LinearRgb was = colour::linearFromEncoded(c),
+                        is = colour::linearFromEncoded(applied(saturation, values, c));
+        return (is.r - is.b) / (was.r - was.b);
+    };
+    EXPECT_GT(gain({0.55, 0.5, 0.45}), gain({0.7, 0.5, 0.3}));
+    EXPECT_GT(gain({0.7, 0.5, 0.3}), gain({0.9, 0.3, 0.05}));
+    EXPECT_NEAR(gain({0.55, 0.5, 0.45}), 1 + 0.6 * 0.45 / 0.55, 1e-3);
+}
+
+TEST(Saturation, GuardStopsBeforeAChannelClipsHoweverOftenItIsLaid) {
+    const std::vector<double> guarded = with(saturation, {{"amount", 100}}),
+                              free = with(saturation, {{"amount", 100}, {"guard", 0}});
+    bool clipped = false;
+    for (EncodedRgb c : colours) {
+        EncodedRgb unguarded = c;
+        for (int n = 0; n < 12; ++n) {
+            c = applied(saturation, guarded, c);
+            unguarded = applied(saturation, free, unguarded);
+            for (const double v : {c.r, c.g, c.b}) {
+                EXPECT_GE(v, -2e-5);
+                EXPECT_LE(v, 1 + 2e-5);
+            }
+        }
+        clipped = clipped || std::min({unguarded.r, unguarded.g, unguarded.b}) < -0.01;
+    }
+    EXPECT_TRUE(clipped) << "without it they would have";
+}
+
+TEST(Saturation, LeavesWhatIsBeyondTheRangeAloneWithTheGuard) {
+    const EncodedRgb out = applied(saturation, with(saturation, {{"amount", 80}}), {1.3, 0.5, -0.1});
+    EXPECT_NEAR(out.r, 1.3, 2e-5);
+    EXPECT_NEAR(out.b, -0.1, 2e-5);
+}
+
+// Common practice: yellowed keys at -35, with a little more light, brighten without turning grey.
+TEST(Saturation, YellowedWhiteAtMinus35KeepsATouchOfColour) {
+    const EncodedRgb ivory{0.80, 0.74, 0.58};
+    const auto before = colour::labFromEncoded(ivory),
+               after = colour::labFromEncoded(applied(saturation, with(saturation, {{"amount", -35}}), ivory));
+    EXPECT_LT(after.b, 0.75 * before.b);
+    EXPECT_GT(after.b, 0.4 * before.b);
+    EXPECT_NEAR(after.l, before.l, 0.1);
+}
+
+// CSS Color Module Level 4, section 7: the hsl() of named colours; from memory, to be confirmed.
+TEST(Tint, ItsColourFollowsHsl) {
+    struct Example {
+        double h, s, l;
+        EncodedRgb rgb;
+    };
+    const Example examples[] = {{0, 1, 0.5, {1, 0, 0}},
+                                {120, 1, 0.25, {0, 0.5, 0}},
+                                {240, 1, 0.5, {0, 0, 1}},
+                                {60, 1, 0.375, {0.75, 0.75, 0}},
+                                {180, 0.5, 0.5, {0.25, 0.75, 0.75}},
+                                {300, 0, 0.3, {0.3, 0.3, 0.3}},
+                                {360, 1, 0.5, {1, 0, 0}},
+                                {30, 1, 0.5, {1, 0.5, 0}}};
+    for (const Example& e : examples) {
+        const EncodedRgb got = rgbFromHsl(e.h, e.s, e.l);
+        EXPECT_NEAR(got.r, e.rgb.r, 1e-9) << e.h;
+        EXPECT_NEAR(got.g, e.rgb.g, 1e-9) << e.h;
+        EXPECT_NEAR(got.b, e.rgb.b, 1e-9) << e.h;
+    }
+}
+
+TEST(Tint, IsLaidOverByItsStrength) {
+    const EncodedRgb c{0.2, 0.5, 0.8}, over = rgbFromHsl(35, 0.8, 0.6);
+    for (const double strength : {0.0, 20.0, 100.0}) {
+        const EncodedRgb out = applied(tint, with(tint, {{"strength", strength}}), c);
+        EXPECT_NEAR(out.r, c.r + strength / 100 * (over.r - c.r), 1e-6);
+        EXPECT_NEAR(out.b, c.b + strength / 100 * (over.b - c.b), 1e-6);
+    }
+    const EncodedRgb none = applied(tint, with(tint, {{"strength", 0}, {"hue", 200}}), c);
+    EXPECT_EQ(static_cast<float>(none.r), static_cast<float>(c.r)) << "bit for bit";
+}
+
+TEST(ColourAdjustments, EveryRowLengthGivesTheSamePixels) {
+    for (const AdjustmentKind* kind : {&colourBalance, &saturation, &tint}) {
+        std::vector<double> values = neutralValues(*kind);
+        for (std::size_t i = 0; i < values.size(); ++i) {
+            if (!kind->params[i].toggle) values[i] = kind->params[i].max * 0.3;
+        }
+        const auto operation = kind->prepare(values);
+        const EncodedRgb one = applied(*kind, values, {0.6, 0.35, 0.2});
+        for (const std::size_t width : {1u, 7u, 255u, 256u, 257u, 700u}) {
+            std::vector<float> r(width, 0.6f), g(width, 0.35f), b(width, 0.2f);
+            operation->row({r.data(), g.data(), b.data()}, width);
+            for (std::size_t i = 0; i < width; ++i) {
+                ASSERT_EQ(r[i], static_cast<float>(one.r)) << kind->id << " " << width;
+                ASSERT_EQ(b[i], static_cast<float>(one.b)) << kind->id << " " << width;
+            }
+        }
+    }
+}
+
+}  // namespace dimhem::adjust
