@@ -16,6 +16,7 @@
 #include <string>
 
 #include "core/adjust/light.h"
+#include "core/adjust/registry.h"
 #include "core/adjust/white_balance.h"
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
@@ -365,6 +366,35 @@ void peakMemory(benchmark::State& state) {
     std::filesystem::remove(path);
 }
 
+// One kind of adjustment over 24 megapixels in rows of a tile's width, on all cores.
+void adjustmentRows(benchmark::State& state) {
+    const adjust::AdjustmentKind& kind = *adjust::adjustmentKinds()[static_cast<std::size_t>(state.range(0))];
+    state.SetLabel(std::string(kind.id));
+    std::vector<double> values = adjust::neutralValues(kind);
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        if (!kind.params[i].toggle) values[i] += 0.2 * (kind.params[i].max - values[i]);
+    }
+    const auto operation = kind.prepare(values);
+    constexpr std::size_t width = image::defaultTilePx, rows = std::size_t{6000} * 4000 / width, bands = 64;
+    Rounds round(state);
+    for (auto _ : state) {
+        round([&] {
+            base::parallelFor(bands, {}, {}, [&](std::size_t band) {
+                std::vector<float> r(width), g(width), b(width);
+                for (std::size_t row = band; row < rows; row += bands) {
+                    for (std::size_t x = 0; x < width; ++x) {
+                        r[x] = 0.1f + 0.006f * static_cast<float>(x);
+                        g[x] = 0.4f;
+                        b[x] = 0.9f - 0.006f * static_cast<float>(x);
+                    }
+                    operation->row({r.data(), g.data(), b.data()}, width);
+                    benchmark::DoNotOptimize(b.data());
+                }
+            });
+        });
+    }
+}
+
 // Memory first: later figures keep pages of their own.
 BENCHMARK(peakMemory)
     ->ArgName("percent")
@@ -398,6 +428,12 @@ BENCHMARK(largestDab)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillise
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
 BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(
     benchmark::kMillisecond);
+BENCHMARK(adjustmentRows)
+    ->ArgName("kind")
+    ->DenseRange(0, static_cast<int>(adjust::adjustmentKinds().size()) - 1)
+    ->UseManualTime()
+    ->Iterations(5)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(exportJpeg)
     ->ArgName("percent")
     ->Arg(5)

@@ -13,19 +13,16 @@ constexpr std::size_t keepLuminance = tones * axes;
 constexpr float fullShift = 0.2f;
 
 constexpr base::ParamSpec params[] = {
-    {"shadows-red", "Shadows red", "", -100, 100, 0, 1, 0, "Dark tones: towards red, below 0 towards cyan."},
-    {"shadows-green", "Shadows green", "", -100, 100, 0, 1, 0, "Dark tones: towards green, below 0 towards magenta."},
-    {"shadows-blue", "Shadows blue", "", -100, 100, 0, 1, 0, "Dark tones: towards blue, below 0 towards yellow."},
-    {"midtones-red", "Midtones red", "", -100, 100, 0, 1, 0, "Middle tones: towards red, below 0 towards cyan."},
-    {"midtones-green", "Midtones green", "", -100, 100, 0, 1, 0,
-     "Middle tones: towards green, below 0 towards magenta."},
-    {"midtones-blue", "Midtones blue", "", -100, 100, 0, 1, 0, "Middle tones: towards blue, below 0 towards yellow."},
-    {"highlights-red", "Highlights red", "", -100, 100, 0, 1, 0, "Light tones: towards red, below 0 towards cyan."},
-    {"highlights-green", "Highlights green", "", -100, 100, 0, 1, 0,
-     "Light tones: towards green, below 0 towards magenta."},
-    {"highlights-blue", "Highlights blue", "", -100, 100, 0, 1, 0,
-     "Light tones: towards blue, below 0 towards yellow."},
-    {"keep-luminance", "Keep luminance", "", 0, 1, 1, 1, 0, "Only the colour changes, not how light it is.",
+    {"shadows-red", "Shadows C–R", "", -100, 100, 0, 1, 0, "Dark tones: towards red, below 0 towards cyan."},
+    {"shadows-green", "Shadows M–G", "", -100, 100, 0, 1, 0, "Dark tones: towards green, below 0 towards magenta."},
+    {"shadows-blue", "Shadows Y–B", "", -100, 100, 0, 1, 0, "Dark tones: towards blue, below 0 towards yellow."},
+    {"midtones-red", "Mids C–R", "", -100, 100, 0, 1, 0, "Middle tones: towards red, below 0 towards cyan."},
+    {"midtones-green", "Mids M–G", "", -100, 100, 0, 1, 0, "Middle tones: towards green, below 0 towards magenta."},
+    {"midtones-blue", "Mids Y–B", "", -100, 100, 0, 1, 0, "Middle tones: towards blue, below 0 towards yellow."},
+    {"highlights-red", "Lights C–R", "", -100, 100, 0, 1, 0, "Light tones: towards red, below 0 towards cyan."},
+    {"highlights-green", "Lights M–G", "", -100, 100, 0, 1, 0, "Light tones: towards green, below 0 towards magenta."},
+    {"highlights-blue", "Lights Y–B", "", -100, 100, 0, 1, 0, "Light tones: towards blue, below 0 towards yellow."},
+    {"keep-luminance", "Hold light", "", 0, 1, 1, 1, 0, "Only the colour changes, not how light it is.",
      base::Scale::linear, true},
 };
 

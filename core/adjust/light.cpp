@@ -20,7 +20,8 @@ struct LightSettings {
     float gain = 1;        // of linear light
     float black = 0;       // encoded
     float levelScale = 1;  // 1 / (white - black)
-    float lift = 0;        // a of step 3
+    float midtone = 0;     // m of step 3
+    float lift = 0;        // a of step 4
     float contrast = 0;    // c, -1..1
     float hold = 0;        // h, 0..1
     bool holdColour = false;
@@ -36,6 +37,16 @@ namespace HWY_NAMESPACE {
 namespace hn = hwy::HWY_NAMESPACE;
 using kernel::HWY_NAMESPACE::DecodeSrgb;
 using kernel::HWY_NAMESPACE::EncodeSrgb;
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Midtones(D d, V v, const LightSettings& s) {
+    const V one = hn::Set(d, 1.0f);
+    const V x = hn::Min(hn::Max(v, hn::Zero(d)), one);
+    // Outside 0..1 it goes on with the slopes 1 + m below and 1 - m above.
+    const V below = hn::Min(v, hn::Zero(d)), above = hn::Max(hn::Sub(v, one), hn::Zero(d));
+    const V bulge = hn::Add(hn::Mul(x, hn::Sub(one, x)), hn::Sub(below, above));
+    return hn::MulAdd(hn::Set(d, s.midtone), bulge, v);
+}
 
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V Shadows(D d, V v, const LightSettings& s) {
@@ -67,6 +78,7 @@ HWY_INLINE V Highlights(D d, V v, const LightSettings& s) {
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V Tone(D d, V v, const LightSettings& s) {
     v = hn::Mul(hn::Sub(v, hn::Set(d, s.black)), hn::Set(d, s.levelScale));
+    if (s.midtone != 0) v = Midtones(d, v, s);
     if (s.lift != 0) v = Shadows(d, v, s);
     if (s.contrast != 0) v = Contrast(d, v, s);
     if (s.hold != 0) v = Highlights(d, v, s);
@@ -121,7 +133,7 @@ HWY_EXPORT(LightRowHoldingColour);
 
 namespace {
 
-enum Value { exposure, contrast, shadowLift, highlightHold, blackPoint, whitePoint, holdColour };
+enum Value { exposure, contrast, shadowLift, highlightHold, blackPoint, whitePoint, midtone, holdColour };
 
 constexpr base::ParamSpec params[] = {
     {"exposure", "Exposure", "EV", -5, 5, 0, 0.05, 2, "Brighter or darker, in stops: +1 doubles the light."},
@@ -130,6 +142,7 @@ constexpr base::ParamSpec params[] = {
     {"highlight-hold", "Highlight hold", "", 0, 100, 0, 1, 0, "Rolls bright tones off before they clip."},
     {"black-point", "Black point", "%", -30, 50, 0, 0.5, 1, "The tone that becomes black."},
     {"white-point", "White point", "%", 50, 150, 100, 0.5, 1, "The tone that becomes white."},
+    {"midtone", "Midtone", "", -100, 100, 0, 1, 0, "Lighter or darker between black and white, which stay."},
     {"hold-colour", "Hold colour", "", 0, 1, 0, 1, 0, "Change the tone only: colours get neither denser nor thinner.",
      base::Scale::linear, true},
 };
@@ -156,6 +169,7 @@ std::unique_ptr<RowOperation> prepare(std::span<const double> values) {
     const double white = std::max(values[whitePoint] / 100, black + 0.01);
     s.black = static_cast<float>(black);
     s.levelScale = static_cast<float>(1 / (white - black));
+    s.midtone = static_cast<float>(0.9 * values[midtone] / 100);
     const double lift = values[shadowLift] / 100;
     s.lift = static_cast<float>(lift >= 0 ? 2.5 * lift : 0.9 * lift);
     s.contrast = static_cast<float>(values[contrast] / 100);

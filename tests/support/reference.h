@@ -25,10 +25,13 @@ inline double referenceDab(const kernel::DabShape& dab, double x, double y, doub
 struct ReferenceLight {
     double exposure = 0, contrast = 0, lift = 0, hold = 0, black = 0, white = 100;
     bool holdColour = false;
+    double midtone = 0;
 
-    // Steps 2 to 5 of adjust/light.h.
+    // Steps 2 to 6 of adjust/light.h.
     double tone(double v) const {
         v = (v - black / 100) / std::max((white - black) / 100, 0.01);
+        const double z = std::clamp(v, 0.0, 1.0), m = 0.9 * midtone / 100;
+        v += m * (z * (1 - z) + std::min(v, 0.0) - std::max(v - 1, 0.0));
         const double x = std::clamp(v, 0.0, 1.0);
         const double a = lift >= 0 ? 2.5 * lift / 100 : 0.9 * lift / 100;
         v += a * (x * std::pow(1 - x, 3) + std::min(v, 0.0));

@@ -1,5 +1,7 @@
 #include <gtest/gtest.h>
 
+#include <QComboBox>
+
 #include "core/adjust/registry.h"
 #include "core/document/edits.h"
 #include "core/document/json_format.h"
@@ -184,6 +186,29 @@ TEST_F(Painting, AGradientIsLaidWidenedMovedAndTurnedByItsGrips) {
     EXPECT_GT(std::abs(gradient()->full().x - before), 10);
     w.key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_NEAR(gradient()->full().x, before, 1e-9);
+}
+
+TEST_F(Painting, BlendModeIsChosenInTheWhatPanelAndUndone) {
+    mask::Mask everywhere;
+    everywhere.startsEverywhere = true;
+    w.session().addCorrection(everywhere, "new");
+    ASSERT_TRUE(w.settle());
+    const int before = w.shown(300, 300).red();
+    auto* modes = w.find<QComboBox>("blend");
+    ASSERT_TRUE(modes);
+    EXPECT_EQ(modes->count(), 16);
+    EXPECT_EQ(modes->currentText(), "Normal");
+    const int multiply = modes->findText("Multiply");
+    modes->setCurrentIndex(multiply);
+    Q_EMIT modes->activated(multiply);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().correction()->blend, kernel::BlendMode::multiply);
+    EXPECT_NEAR(w.shown(300, 300).red(), before * before / 255.0, 1) << "the photo multiplied by itself";
+    EXPECT_EQ(w.session().undoName(), "blend mode");
+    w.session().undo();
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(300, 300).red(), before);
+    EXPECT_EQ(modes->currentText(), "Normal");
 }
 
 TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {

@@ -14,7 +14,7 @@ namespace {
 using colour::EncodedRgb;
 
 std::vector<double> values(const tests::ReferenceLight& r) {
-    return {r.exposure, r.contrast, r.lift, r.hold, r.black, r.white, r.holdColour ? 1.0 : 0.0};
+    return {r.exposure, r.contrast, r.lift, r.hold, r.black, r.white, r.midtone, r.holdColour ? 1.0 : 0.0};
 }
 
 EncodedRgb apply(const AdjustmentKind& kind, const std::vector<double>& values, const EncodedRgb& in) {
@@ -27,8 +27,8 @@ tests::ReferenceLight random(std::mt19937& generator) {
     const auto pick = [&](double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(generator);
     };
-    return {pick(-3, 3),   pick(-100, 100), pick(-100, 100), pick(0, 100),
-            pick(-30, 40), pick(60, 150),   pick(0, 1) > 0.5};
+    return {pick(-3, 3),   pick(-100, 100), pick(-100, 100),  pick(0, 100),
+            pick(-30, 40), pick(60, 150),   pick(0, 1) > 0.5, pick(-100, 100)};
 }
 
 }  // namespace
@@ -54,6 +54,17 @@ TEST(LightAdjustment, OneStopDoublesTheLight) {
     const EncodedRgb out = apply(light, values({1.0}), {0.5, 0.25, 0.1});
     EXPECT_NEAR(colour::linearFromEncoded(out.r), 2 * colour::linearFromEncoded(0.5), 1e-5);
     EXPECT_NEAR(colour::linearFromEncoded(out.b), 2 * colour::linearFromEncoded(0.1), 1e-5);
+}
+
+TEST(LightAdjustment, MidtoneLeavesBlackAndWhiteWhereTheyAre) {
+    for (const double midtone : {-100.0, 40.0, 100.0}) {
+        tests::ReferenceLight only;
+        only.midtone = midtone;
+        const EncodedRgb out = apply(light, values(only), {0, 0.5, 1});
+        EXPECT_NEAR(out.r, 0, 1e-6);
+        EXPECT_NEAR(out.g, 0.5 + 0.9 * midtone / 100 / 4, 1e-6);
+        EXPECT_NEAR(out.b, 1, 1e-6);
+    }
 }
 
 TEST(LightAdjustment, ToneRisesEverywhere) {
