@@ -1,6 +1,8 @@
 // The panels, used as a person uses them.
 #include <gtest/gtest.h>
 
+#include <algorithm>
+
 #include <QContextMenuEvent>
 #include <QDropEvent>
 #include <QLabel>
@@ -126,7 +128,11 @@ TEST_F(Panels, TheMaskStartsNowhereOrEverywhere) {
 TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
     auto* add = w.find<QPushButton>("add-adjustment");
     ASSERT_TRUE(add);
-    add->menu()->actions().last()->trigger();
+    const auto actions = add->menu()->actions();
+    const auto balance =
+        std::find_if(actions.begin(), actions.end(), [](const QAction* a) { return a->text() == "White balance"; });
+    ASSERT_NE(balance, actions.end());
+    (*balance)->trigger();
     ASSERT_TRUE(w.settle());
     ASSERT_EQ(w.session().correction()->adjustments.size(), 2u);
     const document::Id id = w.session().correction()->adjustments[1].id;
@@ -142,7 +148,7 @@ TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
     ASSERT_TRUE(w.settle());
     auto* hold = w.find<ui::ValueSwitch>("hold-colour");
     QTest::mouseClick(hold->findChild<ui::Switch*>(), Qt::LeftButton);
-    EXPECT_EQ(w.session().correction()->adjustments[0].values[6], 1);
+    EXPECT_EQ(w.session().correction()->adjustments[0].values.back(), 1);
 }
 
 TEST_F(Panels, ThePhotoCardShowsThePhotosFacts) {
