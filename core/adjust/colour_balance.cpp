@@ -1,8 +1,7 @@
 #include "core/adjust/colour_balance.h"
 
-#include <cmath>
-
 #include "core/adjust/linear_chunk.h"
+#include "core/adjust/tone_weights.h"
 
 namespace dimhem::adjust {
 
@@ -26,13 +25,6 @@ constexpr base::ParamSpec params[] = {
      base::Scale::linear, true},
 };
 
-// L*/100 of a luminance 0..1 (CIE 15).
-float tone(float y) {
-    constexpr float linearUpTo = 216.0f / 24389, slope = 24389.0f / 27;
-    if (y <= linearUpTo) return std::max(0.0f, y) * slope / 100;
-    return std::min(1.0f, 1.16f * std::cbrt(y) - 0.16f);
-}
-
 class BalanceOperation final : public RowOperation {
 public:
     explicit BalanceOperation(std::span<const double> values) : keeps_(values[keepLuminance] != 0) {
@@ -47,8 +39,7 @@ public:
             chunk.decode(pixels, at, n);
             for (std::size_t i = 0; i < n; ++i) {
                 luminance[i] = chunk.luminance(i);
-                const float t = tone(luminance[i]);
-                const float weight[tones] = {(1 - t) * (1 - t), 2 * t * (1 - t), t * t};
+                const auto weight = toneWeights(luminance[i]);
                 float* channels[axes] = {pixels.red + at + i, pixels.green + at + i, pixels.blue + at + i};
                 for (std::size_t c = 0; c < axes; ++c)
                     *channels[c] +=

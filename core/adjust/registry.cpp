@@ -3,13 +3,15 @@
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/light.h"
 #include "core/adjust/saturation.h"
+#include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
 #include "core/adjust/white_balance.h"
 
 namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
-    static constexpr const AdjustmentKind* kinds[] = {&light, &whiteBalance, &colourBalance, &saturation, &tint};
+    static constexpr const AdjustmentKind* kinds[] = {&light,      &whiteBalance, &colourBalance,
+                                                      &saturation, &tint,         &spillSuppression};
     return kinds;
 }
 

@@ -7,7 +7,9 @@
 
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/saturation.h"
+#include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
+#include "core/adjust/tone_weights.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 
@@ -184,8 +186,69 @@ TEST(Tint, IsLaidOverByItsStrength) {
     EXPECT_EQ(static_cast<float>(none.r), static_cast<float>(c.r)) << "bit for bit";
 }
 
+TEST(ToneWeights, SumToOneAndEachHasItsTone) {
+    for (double y = -0.1; y < 1.3; y += 0.01) {
+        const auto w = toneWeights(static_cast<float>(y));
+        EXPECT_NEAR(w[0] + w[1] + w[2], 1, 1e-6);
+        for (const float v : w) EXPECT_GE(v, 0);
+    }
+    EXPECT_NEAR(toneWeights(0)[0], 1, 1e-6);
+    EXPECT_NEAR(toneWeights(1)[2], 1, 1e-6);
+    EXPECT_NEAR(toneWeights(0.18418652f)[1], 0.5, 1e-3) << "L* 50";
+}
+
+TEST(SpillSuppression, LimitsTheScreensChannelByMeanOrMaximum) {
+    const EncodedRgb spilled{0.5, 0.7, 0.3};
+    const auto green = [&](double limit, double amount) {
+        return applied(spillSuppression,
+                       with(spillSuppression, {{"amount", amount}, {"limit", limit}, {"light-back", 0}}), spilled);
+    };
+    EXPECT_NEAR(green(0, 100).g, 0.4, 1e-6);
+    EXPECT_NEAR(green(100, 100).g, 0.5, 1e-6);
+    EXPECT_NEAR(green(50, 100).g, 0.45, 1e-6);
+    EXPECT_NEAR(green(0, 50).g, 0.55, 1e-6);
+    EXPECT_EQ(green(0, 100).r, double{0.5f});
+    const EncodedRgb blue =
+        applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"blue-screen", 1}, {"light-back", 0}}),
+                {0.4, 0.2, 0.8});
+    EXPECT_NEAR(blue.b, 0.3, 1e-6);
+    EXPECT_EQ(blue.g, double{0.2f});
+}
+
+TEST(SpillSuppression, LeavesEveryBitWhereThereIsNoSpill) {
+    const std::vector<double> values = with(spillSuppression, {{"amount", 100}, {"light-back", 100}});
+    for (const EncodedRgb& c : {EncodedRgb{0.5, 0.3, 0.4}, {0.4, 0.4, 0.4}, {0.9, 0.2, 0.8}, {0, 0, 0}, {1, 1, 1}}) {
+        const EncodedRgb out = applied(spillSuppression, values, c);
+        EXPECT_EQ(out.r, double{static_cast<float>(c.r)});
+        EXPECT_EQ(out.g, double{static_cast<float>(c.g)});
+        EXPECT_EQ(out.b, double{static_cast<float>(c.b)});
+    }
+}
+
+TEST(SpillSuppression, GivesTheLostLightBack) {
+    const EncodedRgb spilled{0.5, 0.7, 0.3};
+    const EncodedRgb all =
+        applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"light-back", 100}}), spilled);
+    EXPECT_NEAR(luminance(all), luminance(spilled), 2e-5);
+    EXPECT_LT(all.g - (all.r + all.b) / 2, 0.25 * (0.7 - 0.4));
+    const EncodedRgb none =
+        applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"light-back", 0}}), spilled);
+    EXPECT_LT(luminance(none), luminance(spilled) - 0.05);
+}
+
+TEST(SpillSuppression, ActsOnTheTonesItIsToldTo) {
+    const std::vector<double> darkOnly =
+        with(spillSuppression, {{"amount", 100}, {"light-back", 0}, {"midtones", 0}, {"highlights", 0}});
+    const auto share = [&](const EncodedRgb& c) {
+        const double excess = c.g - (c.r + c.b) / 2;
+        return (c.g - applied(spillSuppression, darkOnly, c).g) / excess;
+    };
+    EXPECT_GT(share({0.05, 0.08, 0.05}), 0.85);
+    EXPECT_LT(share({0.85, 0.95, 0.85}), 0.02);
+}
+
 TEST(ColourAdjustments, EveryRowLengthGivesTheSamePixels) {
-    for (const AdjustmentKind* kind : {&colourBalance, &saturation, &tint}) {
+    for (const AdjustmentKind* kind : {&colourBalance, &saturation, &tint, &spillSuppression}) {
         std::vector<double> values = neutralValues(*kind);
         for (std::size_t i = 0; i < values.size(); ++i) {
             if (!kind->params[i].toggle) values[i] = kind->params[i].max * 0.3;

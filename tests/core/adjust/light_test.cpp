@@ -134,7 +134,7 @@ TEST(AdjustmentKinds, AreFoundByIdAndStartNeutral) {
             EXPECT_TRUE(base::inRange(spec, spec.neutral)) << spec.id;
             EXPECT_FALSE(spec.tip.empty()) << spec.id;
             auto moved = neutral;
-            moved[i] = spec.max;
+            moved[i] = spec.neutral == spec.max ? spec.min : spec.max;
             if (!spec.toggle) {
                 EXPECT_FALSE(isNeutral(*kind, moved)) << spec.id;
             }
