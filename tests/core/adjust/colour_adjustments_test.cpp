@@ -186,6 +186,10 @@ TEST(Tint, IsLaidOverByItsStrength) {
     EXPECT_EQ(static_cast<float>(none.r), static_cast<float>(c.r)) << "bit for bit";
 }
 
+TEST(ToneWeights, TheirCubeRootIsWithinAHundredThousandth) {
+    for (double v = 1e-4; v < 20; v *= 1.01) ASSERT_NEAR(cubeRoot(static_cast<float>(v)) / std::cbrt(v), 1, 2e-5) << v;
+}
+
 TEST(ToneWeights, SumToOneAndEachHasItsTone) {
     for (double y = -0.1; y < 1.3; y += 0.01) {
         const auto w = toneWeights(static_cast<float>(y));
