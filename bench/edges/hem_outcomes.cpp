@@ -1,7 +1,5 @@
-#include <chrono>
 #include <cmath>
 #include <cstdio>
-#include <functional>
 #include <random>
 
 #include "bench/edges/outcomes.h"
@@ -12,12 +10,6 @@
 namespace dimhem::edges {
 
 namespace {
-
-double secondsOf(const std::function<void()>& work) {
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
 
 // A mask that is wrong in a known way: moved, wobbling, leaking, bitten, shifted, or right; with gaps and specks.
 struct WrongMask {

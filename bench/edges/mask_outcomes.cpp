@@ -1,7 +1,5 @@
-#include <chrono>
 #include <cmath>
 #include <cstdio>
-#include <functional>
 #include <random>
 
 #include "bench/edges/baselines.h"
@@ -16,12 +14,6 @@
 namespace dimhem::edges {
 
 namespace {
-
-double secondsOf(const std::function<void()>& work) {
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
 
 // Five short drags well inside the subject, seeded.
 mask::ShapePtr regionIn(const image::Plane<float>& matte, std::uint32_t seed, double reachPct) {

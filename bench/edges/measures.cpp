@@ -1,6 +1,7 @@
 #include "bench/edges/measures.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 
 #include "core/kernel/box_sum.h"
@@ -32,6 +33,12 @@ Error errorOf(const image::Plane<float>& mask, const image::Plane<float>& matte,
     }
     return {100 * over / whole, 100 * under / whole, bandCount > 0 ? band / bandCount : 0,
             both / std::max(1.0, either)};
+}
+
+double secondsOf(const std::function<void()>& work) {
+    const auto begin = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
 }
 
 double median(std::vector<double> values) {

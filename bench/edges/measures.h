@@ -2,6 +2,7 @@
 // matte.
 #pragma once
 
+#include <functional>
 #include <vector>
 
 #include "core/image/plane.h"
@@ -17,6 +18,8 @@ struct Error {
 
 // A null P is 1 everywhere.
 Error errorOf(const image::Plane<float>& mask, const image::Plane<float>& matte, const image::Plane<float>* plain);
+
+double secondsOf(const std::function<void()>& work);
 
 double median(std::vector<double> values);
 double mean(const std::vector<double>& values);

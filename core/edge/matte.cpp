@@ -21,22 +21,12 @@ constexpr int sideWindow = 34;      // where the colours of the two sides are ta
 constexpr float sharpWidth = 5.5f, softWidth = 8.0f;  // 80 % of the passage: sharp up to here, soft from here
 constexpr float least = 0.0025f;  // squared distance of the two sides' colours, to tell between them
 
-template <class F>
-image::Plane<float> made(base::Size size, F f) {
-    image::Plane<float> out(size);
-    for (int y = 0; y < size.height; ++y) {
-        float* row = out.row(y).data();
-        for (int x = 0; x < size.width; ++x) row[x] = f(x, y);
-    }
-    return out;
-}
-
 // Where each colour lies on the way from the outside's mean to the inside's, 0..1; below 0 where that says nothing.
 image::Plane<float> betweenSides(const Guide& guide, const Sides& sides, const image::Plane<float>& distance) {
     const SideSums inside = sideSums(guide, sides, distance, Side::inside, softReach, sideWindow, false);
     const SideSums outside = sideSums(guide, sides, distance, Side::outside, softReach, sideWindow, false);
     const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
-    return made(sides.size(), [&](int x, int y) {
+    return image::planeOf(sides.size(), [&](int x, int y) {
         const float nIn = inside.count.row(y)[x], nOut = outside.count.row(y)[x];
         if (distance.row(y)[x] > softReach || nIn < fewestSamples || nOut < fewestSamples) return -1.0f;
         float along = 0, length = 0;
@@ -54,7 +44,7 @@ image::Plane<float> betweenSides(const Guide& guide, const Sides& sides, const i
 image::Plane<float> widthOf(const image::Plane<float>& between, const image::Plane<float>& distance) {
     constexpr float near = softReach * 0.7f;
     const base::Size size = between.size();
-    const auto counted = [&](auto f) { return kernel::boxSum(made(size, f), 2 * softReach); };
+    const auto counted = [&](auto f) { return kernel::boxSum(image::planeOf(size, f), 2 * softReach); };
     const auto isMiddle = [&](int x, int y) { return between.row(y)[x] > 0.1f && between.row(y)[x] < 0.9f; };
     const image::Plane<float> cut = counted([&](int x, int y) { return distance.row(y)[x] < 1 ? 0.5f : 0.0f; });
     const image::Plane<float> middle =
@@ -63,7 +53,7 @@ image::Plane<float> widthOf(const image::Plane<float>& between, const image::Pla
     const image::Plane<float> far = counted([&](int x, int y) { return isFar(x, y) ? 1.0f : 0.0f; });
     const image::Plane<float> farMiddle =
         counted([&](int x, int y) { return isFar(x, y) && isMiddle(x, y) ? 1.0f : 0.0f; });
-    return made(size, [&](int x, int y) {
+    return image::planeOf(size, [&](int x, int y) {
         const bool textured = farMiddle.row(y)[x] > 0.15f * far.row(y)[x];
         return textured ? 0.0f : middle.row(y)[x] / std::max(1.0f, cut.row(y)[x]);
     });
@@ -102,20 +92,20 @@ private:
 image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
     const base::Size size = sides.size();
     const image::Plane<float> hard =
-        made(size, [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
+        image::planeOf(size, [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
     const image::Plane<float> distance = distanceToEdge(sides, softReach + 1);
     const image::Plane<float> between = betweenSides(guide, sides, distance);
     const image::Plane<float> width = widthOf(between, distance);
-    const image::Plane<float> softness = made(size, [&](int x, int y) {
+    const image::Plane<float> softness = image::planeOf(size, [&](int x, int y) {
         if (distance.row(y)[x] > softReach) return 0.0f;
         return std::clamp((width.row(y)[x] - sharpWidth) / (softWidth - sharpWidth), 0.0f, 1.0f);
     });
     const image::Plane<float> open =
-        made(size, [&](int x, int y) { return between.row(y)[x] < 0 ? hard.row(y)[x] : between.row(y)[x]; });
+        image::planeOf(size, [&](int x, int y) { return between.row(y)[x] < 0 ? hard.row(y)[x] : between.row(y)[x]; });
     const auto near = [&](int x, int y) { return distance.row(y)[x] <= 2 * sharpRadius; };
     const Filtered sharp(guide, hard, sharpRadius, flat, near);
     const Filtered soft(guide, open, softRadius, softFlat, [&](int x, int y) { return softness.row(y)[x] > 0; });
-    return made(size, [&](int x, int y) {
+    return image::planeOf(size, [&](int x, int y) {
         const float crisp =
             near(x, y) ? std::clamp((sharp.at(x, y) - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f) : hard.row(y)[x];
         const float t = softness.row(y)[x];

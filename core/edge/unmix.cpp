@@ -22,23 +22,13 @@ Channels channelsOf(const image::RgbPlanes& planes) {
     return {&planes.red, &planes.green, &planes.blue};
 }
 
-template <class F>
-image::Plane<float> made(base::Size size, F f) {
-    image::Plane<float> out(size);
-    for (int y = 0; y < size.height; ++y) {
-        float* row = out.row(y).data();
-        for (int x = 0; x < size.width; ++x) row[x] = f(x, y);
-    }
-    return out;
-}
-
 // The mean of a channel about each place, weighed; `otherwise` where there is no weight.
 image::Plane<float> weighedMean(const image::Plane<float>& channel, const image::Plane<float>& weight,
                                 const image::Plane<float>& weightSum, int radius,
                                 const image::Plane<float>& otherwise) {
     const image::Plane<float> sum = kernel::boxSum(
-        made(channel.size(), [&](int x, int y) { return channel.row(y)[x] * weight.row(y)[x]; }), radius);
-    return made(channel.size(), [&](int x, int y) {
+        image::planeOf(channel.size(), [&](int x, int y) { return channel.row(y)[x] * weight.row(y)[x]; }), radius);
+    return image::planeOf(channel.size(), [&](int x, int y) {
         const float n = weightSum.row(y)[x];
         return n > nothing ? sum.row(y)[x] / n : otherwise.row(y)[x];
     });
@@ -54,8 +44,9 @@ Layers separated(const Channels& picture, const Channels& own, const Channels& b
     const base::Size size = coverage.size();
     // Squared, so that what is hardly of a layer counts for little in it.
     const auto squared = [](float v) { return v * v; };
-    const image::Plane<float> ofOwn = made(size, [&](int x, int y) { return squared(coverage.row(y)[x]); });
-    const image::Plane<float> ofBehind = made(size, [&](int x, int y) { return squared(1 - coverage.row(y)[x]); });
+    const image::Plane<float> ofOwn = image::planeOf(size, [&](int x, int y) { return squared(coverage.row(y)[x]); });
+    const image::Plane<float> ofBehind =
+        image::planeOf(size, [&](int x, int y) { return squared(1 - coverage.row(y)[x]); });
     const image::Plane<float> ownSum = kernel::boxSum(ofOwn, radius), behindSum = kernel::boxSum(ofBehind, radius);
     Layers out;
     for (std::size_t c = 0; c < 3; ++c) {
@@ -99,7 +90,7 @@ image::Plane<float> trustIn(const Channels& picture, const Layers& layers, const
     }
     const image::Plane<float> sum = kernel::boxSum(weight, agreementRadius),
                               offs = kernel::boxSum(off, agreementRadius);
-    return made(size, [&](int x, int y) {
+    return image::planeOf(size, [&](int x, int y) {
         const float n = sum.row(y)[x];
         return n < nothing ? 0.0f : std::clamp((differs - offs.row(y)[x] / n) / (differs - agrees), 0.0f, 1.0f);
     });
@@ -114,7 +105,7 @@ Unmixed unmix(const image::RgbPlanes& picture, const image::Plane<float>& covera
     Unmixed out;
     out.trust = trustIn(seen, wide, coverage);
     const auto own = [&](std::size_t c) {
-        return made(coverage.size(), [&](int x, int y) {
+        return image::planeOf(coverage.size(), [&](int x, int y) {
             const float a = coverage.row(y)[x];
             return a <= 0 || a >= 1 ? seen[c]->row(y)[x] : std::max(0.0f, near.own[c].row(y)[x]);
         });

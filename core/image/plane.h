@@ -70,6 +70,17 @@ private:
     std::size_t strideBytes_ = 0;
 };
 
+// Filled with f(x, y).
+template <class F>
+Plane<float> planeOf(base::Size size, F f) {
+    Plane<float> out(size);
+    for (int y = 0; y < size.height; ++y) {
+        float* row = out.row(y).data();
+        for (int x = 0; x < size.width; ++x) row[x] = f(x, y);
+    }
+    return out;
+}
+
 // A copy of the part inside `rect`, which must lie within the plane.
 template <class T>
 Plane<T> cropped(const Plane<T>& from, const base::Rect& rect) {

@@ -18,6 +18,17 @@ inline base::Size levelSize(base::Size photo, int level) {
     return {(photo.width + round) >> level, (photo.height + round) >> level};
 }
 
+// The finest level of at most that many pixels; the last one where there is none.
+inline int levelOfAtMost(base::Size photo, double pixels) {
+    int level = 0;
+    const auto tooMany = [&] {
+        const base::Size size = levelSize(photo, level);
+        return static_cast<double>(size.width) * size.height > pixels;
+    };
+    while (level < maxLevel && tooMany()) ++level;
+    return level;
+}
+
 // A rectangle of the photo in pixels of a level, grown to whole pixels.
 inline base::Rect levelRect(const base::Rect& photoRect, int level) {
     const int round = (1 << level) - 1;

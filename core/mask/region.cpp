@@ -23,16 +23,6 @@ constexpr double biasPerPct = 0.08;
 constexpr double likeTolerance = 0.75;
 constexpr double holeShare = 0.01;  // of the region: holes up to this are filled
 
-int levelFor(base::Size photo) {
-    int level = 0;
-    const auto pixels = [&] {
-        const base::Size size = image::levelSize(photo, level);
-        return static_cast<double>(size.width) * size.height;
-    };
-    while (level < image::maxLevel && pixels() > mostPixels) ++level;
-    return level;
-}
-
 image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Size size, double scale) {
     image::Plane<edge::Sure> sure(size);
     for (int y = 0; y < size.height; ++y) std::fill_n(sure.row(y).data(), size.width, edge::Sure::no);
@@ -251,7 +241,7 @@ base::ContentKey Region::keyOn(const Area& area, Context& context) const {
 CoveragePtr Region::render(const Area& area, Context& context) const {
     const bool adds = std::any_of(drags_.begin(), drags_.end(), [](const RegionDrag& d) { return !d.removes; });
     if (!adds) return std::make_shared<Coverage>(std::uint16_t{0});
-    const int level = levelFor(context.photoSize());
+    const int level = image::levelOfAtMost(context.photoSize(), mostPixels);
     const base::Size size = image::levelSize(context.photoSize(), level);
     const std::shared_ptr<const edge::Sides> sides = madeOnce<edge::Sides>(
         context, ownKey(context), [&] { return foundRegion(drags_, reachPct_, level, context); },

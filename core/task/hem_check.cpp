@@ -15,24 +15,13 @@ constexpr double mostPixels = 6.2e6;
 constexpr int blockPx = 256;
 constexpr int leastStretchPx = 30;
 
-int levelFor(base::Size photo) {
-    int level = 0;
-    const auto pixels = [&] {
-        const base::Size size = image::levelSize(photo, level);
-        return static_cast<double>(size.width) * size.height;
-    };
-    while (level < image::maxLevel && pixels() > mostPixels) ++level;
-    return level;
-}
-
 // The mask over the whole level, tile by tile as the view has it.
 std::optional<image::Plane<float>> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
                                              document::Id correction, int level, const base::Workers& workers,
                                              const base::CancelToken& cancel) {
     const image::TileGrid grid(image::levelSize(renderer.photo().size(), level), image::defaultTilePx);
     image::Plane<float> out(image::levelSize(renderer.photo().size(), level));
-    const auto tiles = static_cast<std::size_t>(grid.columns()) * static_cast<std::size_t>(grid.rows());
-    const bool done = base::parallelFor(tiles, workers, cancel, [&](std::size_t i) {
+    const bool done = base::parallelFor(grid.count(), workers, cancel, [&](std::size_t i) {
         const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
         const mask::CoveragePtr coverage = renderer.coverage(sequence, correction, {rect, level});
         const image::Plane<float> values = mask::floatsOf(*coverage, rect.size());
@@ -140,12 +129,12 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     if (!document::findCorrection(*document, correction)) return std::nullopt;
     const render::Sequence sequence(document, {});
     HemReport report;
-    report.level = levelFor(renderer.photo().size());
+    report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
     if (!covered) return std::nullopt;
 
     const image::TileGrid blocks(covered->size(), blockPx);
-    const auto count = static_cast<std::size_t>(blocks.columns()) * static_cast<std::size_t>(blocks.rows());
+    const std::size_t count = blocks.count();
     std::vector<std::shared_ptr<const check::HemBlock>> checked(count);
     const auto context = renderer.sight(sequence, correction);
     const auto rectOf = [&](std::size_t i) {

@@ -29,7 +29,7 @@ EdgeScene scene() {
     return made;
 }
 
-class Edges : public testing::Test {
+class Edges : public WindowTest {
 protected:
     void SetUp() override {
         const EdgeScene made = scene();
@@ -44,15 +44,6 @@ protected:
         image.save(path);
         ASSERT_TRUE(w.open(path));
         w.canvas().setFocus();
-    }
-    template <class T>
-    std::shared_ptr<const T> shape() {
-        return std::dynamic_pointer_cast<const T>(w.session().part()->shape);
-    }
-    int plate(double x, double y) {
-        w.session().setMaskView(render::MaskView::plate);
-        EXPECT_TRUE(w.settle());
-        return w.shown(x, y).red();
     }
     // The whole mask against the disc.
     HemError error() {
@@ -75,9 +66,6 @@ protected:
         return points;
     }
     QString text(const char* name) { return w.find<QToolButton>(name)->text(); }
-
-    TempFolder folder;
-    Window w;
 };
 
 }  // namespace

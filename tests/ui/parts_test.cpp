@@ -42,21 +42,11 @@ QString fields(const TempFolder& folder) {
     return path;
 }
 
-class Parts : public testing::Test {
+class Parts : public WindowTest {
 protected:
     void SetUp() override {
         ASSERT_TRUE(w.open(fields(folder)));
         w.canvas().setFocus();
-    }
-    template <class T>
-    std::shared_ptr<const T> shape() {
-        return std::dynamic_pointer_cast<const T>(w.session().part()->shape);
-    }
-    // The coverage at a place, read off the plate view.
-    int plate(double x, double y) {
-        w.session().setMaskView(render::MaskView::plate);
-        EXPECT_TRUE(w.settle());
-        return w.shown(x, y).red();
     }
     void expectSameWhenReopened() {
         const std::string before = document::toJsonText(*w.session().document());
@@ -73,9 +63,6 @@ protected:
             for (int x = 20; x < 640; x += 60) EXPECT_EQ(again.shown(x, y), w.shown(x, y)) << x << " " << y;
         }
     }
-
-    TempFolder folder;
-    Window w;
 };
 
 }  // namespace

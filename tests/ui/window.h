@@ -1,11 +1,14 @@
 // The real window for a test, and the events of a hand on it.
 #pragma once
 
+#include <gtest/gtest.h>
+
 #include <QApplication>
 #include <QPushButton>
 #include <QTabletEvent>
 #include <QTest>
 
+#include "tests/support/temp_folder.h"
 #include "ui/main_window.h"
 
 namespace dimhem::tests {
@@ -64,6 +67,25 @@ public:
     }
 
     ui::MainWindow window;
+};
+
+// A test with a window and a folder of its own; a photo is opened by the test.
+class WindowTest : public testing::Test {
+protected:
+    // The selected part's shape, where it is of that kind.
+    template <class T>
+    std::shared_ptr<const T> shape() {
+        return std::dynamic_pointer_cast<const T>(w.session().part()->shape);
+    }
+    // The coverage at a place, read off the plate view.
+    int plate(double x, double y) {
+        w.session().setMaskView(render::MaskView::plate);
+        EXPECT_TRUE(w.settle());
+        return w.shown(x, y).red();
+    }
+
+    TempFolder folder;
+    Window w;
 };
 
 }  // namespace dimhem::tests

@@ -130,6 +130,18 @@ TEST(HemCheck, HasNothingToSayWithoutAMaskOrAnEdge) {
     EXPECT_FALSE(bench.check().measured);
 }
 
+TEST(HemCheck, OfAPhotoOfAFewPixelsIsFine) {
+    for (const base::Size size : {base::Size{1, 1}, {3, 2}, {40, 1}}) {
+        EdgeScene made;
+        made.size = size;
+        made.outside = [](double x, double) { return x - 1; };
+        const Bench bench(made, matteShape(made.matte()));
+        const HemReport report = bench.check();
+        EXPECT_EQ(report.measured, size.width > 1);
+        EXPECT_GE(report.spillPct, 0);
+    }
+}
+
 TEST(HemCheck, CanBeCancelled) {
     const EdgeScene made = scene();
     const Bench bench(made, matteShape(faulty(made)));
