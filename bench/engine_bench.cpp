@@ -15,8 +15,11 @@
 #include <random>
 #include <string>
 
+#include "core/adjust/hue_bands.h"
 #include "core/adjust/light.h"
+#include "core/adjust/match_area.h"
 #include "core/adjust/registry.h"
+#include "core/adjust/tone_curve.h"
 #include "core/adjust/white_balance.h"
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
@@ -112,8 +115,8 @@ document::DocumentPtr eightCorrections(double part) {
         const auto& kind = i % 2 ? adjust::whiteBalance : adjust::light;
         const auto use = document::withNewAdjustment(*document, added.id, kind);
         document = document::withAdjustment(*use.document, added.id, use.id, [&](document::AdjustmentUse& u) {
-            u.values[0] = i % 2 ? 6500 + 150 * i : 0.1 + 0.02 * i;
-            u.values[1] = 4;
+            u.settings.values[0] = i % 2 ? 6500 + 150 * i : 0.1 + 0.02 * i;
+            u.settings.values[1] = 4;
         });
     }
     return document;
@@ -230,7 +233,7 @@ document::DocumentPtr paintedDocument(std::vector<mask::StrokePtr> strokes) {
                                             std::make_shared<mask::Brush>(std::move(strokes)), mask::Combine::add);
     const auto use = document::withNewAdjustment(*part.document, added.id, adjust::light);
     return document::withAdjustment(*use.document, added.id, use.id,
-                                    [](document::AdjustmentUse& u) { u.values[0] = 0.5; });
+                                    [](document::AdjustmentUse& u) { u.settings.values[0] = 0.5; });
 }
 
 // One more point of a stroke where so many strokes lie already, at fit: what came before is not worked out again.
@@ -307,7 +310,7 @@ void sliderMove(benchmark::State& state) {
     for (auto _ : state) {
         exposure += 0.01;
         document = document::withAdjustment(*document, moved.id, moved.adjustments[0].id,
-                                            [&](document::AdjustmentUse& u) { u.values[0] = exposure; });
+                                            [&](document::AdjustmentUse& u) { u.settings.values[0] = exposure; });
         round([&] { renderView(renderer, viewOf(document, true, moved.id)); });
     }
 }
@@ -366,15 +369,24 @@ void peakMemory(benchmark::State& state) {
     std::filesystem::remove(path);
 }
 
+// Every number a fifth of the way up; tables with typical rows: curves of four points, two bands of hues.
+adjust::Settings movedSettings(const adjust::AdjustmentKind& kind) {
+    adjust::Settings settings = adjust::neutralSettings(kind);
+    for (std::size_t i = 0; i < settings.values.size(); ++i) {
+        if (!kind.params[i].toggle) settings.values[i] += 0.2 * (kind.params[i].max - settings.values[i]);
+    }
+    if (&kind == &adjust::toneCurve) settings.tables[0] = {0, 0, 25, 20, 70, 80, 100, 100};
+    if (&kind == &adjust::hueBands) settings.tables[0] = {-40, -20, 20, 40, 8, 0, 0, 30, 45, 70, 90, 0, -35, 15};
+    if (&kind == &adjust::matchArea)
+        settings = adjust::withMeasured(settings, {0, 0, 9, 9}, {{50, 3, 4}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
+    return settings;
+}
+
 // One kind of adjustment over 24 megapixels in rows of a tile's width, on all cores.
 void adjustmentRows(benchmark::State& state) {
     const adjust::AdjustmentKind& kind = *adjust::adjustmentKinds()[static_cast<std::size_t>(state.range(0))];
     state.SetLabel(std::string(kind.id));
-    std::vector<double> values = adjust::neutralValues(kind);
-    for (std::size_t i = 0; i < values.size(); ++i) {
-        if (!kind.params[i].toggle) values[i] += 0.2 * (kind.params[i].max - values[i]);
-    }
-    const auto operation = kind.prepare(values);
+    const auto operation = kind.prepare(movedSettings(kind));
     constexpr std::size_t width = image::defaultTilePx, rows = std::size_t{6000} * 4000 / width, bands = 64;
     Rounds round(state);
     for (auto _ : state) {

@@ -47,7 +47,7 @@ ordered_json correctionReport(const document::Correction& correction) {
     }
     for (const auto& use : correction.adjustments) {
         adjustments.push_back(
-            {{"kind", use.kind->id}, {"enabled", use.enabled}, {"neutral", adjust::isNeutral(*use.kind, use.values)}});
+            {{"kind", use.kind->id}, {"enabled", use.enabled}, {"neutral", adjust::isNeutral(*use.kind, use.settings)}});
     }
     return {{"name", correction.name},
             {"enabled", correction.enabled},

@@ -19,3 +19,15 @@ shot tower-dusk tower-matte1 +A0.1 +R4 Declare=Matte=1
 shot tower-dusk tower-matte2 +A0.1 +R4 Declare=Matte=2
 shot bay-gradient bay-matte1 +A0.1 +R4 Declare=Matte=1
 shot bay-gradient bay-matte3 +A0.1 +R4 Declare=Matte=3
+# Mattes (see still.inc): of each still life what its first lines say.
+shot chart-table chart-table +A0.2 +R2
+shot chart-table chart-table-bars +A0.2 +R2 Declare=Bars=1
+shot chart-table chart-table-matte1 +A0.1 +R4 Declare=Matte=1
+shot boathouse boathouse +A0.2 +R2
+shot figurehead figurehead +A0.2 +R2
+for matte in 1 2 3; do shot figurehead figurehead-matte$matte +A0.1 +R4 Declare=Matte=$matte; done
+shot green-sweep lantern +A0.2 +R2 Declare=Screen=0
+shot green-sweep lantern-green +A0.2 +R2 Declare=Screen=1
+shot green-sweep lantern-matte1 +A0.1 +R4 Declare=Matte=1
+shot harmonium harmonium +A0.3 +R2
+for matte in 1 2; do shot harmonium harmonium-matte$matte +A0.1 +R4 Declare=Matte=$matte; done

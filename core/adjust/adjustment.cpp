@@ -8,11 +8,18 @@ std::vector<double> neutralValues(const AdjustmentKind& kind) {
     return values;
 }
 
-bool isNeutral(const AdjustmentKind& kind, std::span<const double> values) {
+Settings neutralSettings(const AdjustmentKind& kind) {
+    Settings settings(neutralValues(kind));
+    for (const TableSpec& spec : kind.tables) settings.tables.emplace_back(spec.neutral.begin(), spec.neutral.end());
+    return settings;
+}
+
+bool isNeutral(const AdjustmentKind& kind, const Settings& settings) {
+    if (kind.idle && kind.idle(settings)) return true;
     for (std::size_t i = 0; i < kind.params.size(); ++i) {
-        if (!kind.params[i].toggle && values[i] != kind.params[i].neutral) return false;
+        if (!kind.params[i].toggle && settings.values[i] != kind.params[i].neutral) return false;
     }
-    return true;
+    return settings.tables == neutralSettings(kind).tables;
 }
 
 }  // namespace dimhem::adjust

@@ -3,8 +3,8 @@
 // Rules common to all of them, which a header repeats only where it departs from them:
 //   - Rows come in and go out as extended encoded sRGB (core/colour/types.h), planar, in place, any finite value.
 //     An adjustment that works in linear light converts inside and says so.
-//   - Values of the parameters are in the order of `params` and within their ranges.
-//   - With all numbers at their neutral value nothing is called at all: output equals input, bit for bit.
+//   - Values of the parameters are in the order of `params`, tables in the order of `tables`, all within their ranges.
+//   - With all settings at their neutral value nothing is called at all: output equals input, bit for bit.
 //   - Mixing through the mask, strength and the switch are the renderer's.
 //   - prepare() computes what is the same for all pixels; row() may be called from many threads at once.
 #pragma once
@@ -25,18 +25,52 @@ public:
     virtual void row(kernel::RgbRow pixels, std::size_t count) const = 0;
 };
 
+// A setting that is a list of rows of numbers: the points of a curve, the bands of hues.
+struct TableSpec {
+    std::string_view id;     // as written in documents
+    std::string_view label;  // as shown
+    std::string_view tip;
+    std::span<const base::ParamSpec> columns;
+    std::size_t leastRows = 0, mostRows = 0;
+    std::span<const double> neutral;  // the rows it starts with, one after the other
+};
+using Table = std::vector<double>;  // row after row
+
+struct Settings {
+    Settings() = default;
+    Settings(std::vector<double> v, std::vector<Table> t = {}) : values(std::move(v)), tables(std::move(t)) {}
+    std::vector<double> values;
+    std::vector<Table> tables;
+    friend bool operator==(const Settings&, const Settings&) = default;
+};
+
 struct AdjustmentKind {
     std::string_view id;     // as written in documents
     std::string_view label;  // as shown
     std::string_view cures;  // the kind of fault it is listed under: "tone", "colour cast"
     std::string_view tip;
     std::span<const base::ParamSpec> params;
-    std::unique_ptr<RowOperation> (*prepare)(std::span<const double> values);
+    std::unique_ptr<RowOperation> (*prepare)(const Settings& settings);
+    std::span<const TableSpec> tables = {};
+    // What rows within the ranges of their columns must be besides, where there is such a thing: null where they are
+    // so, else what is wanted ("points in rising order").
+    const char* (*wanted)(const Settings& settings) = nullptr;
+    // Whether the settings, though not the neutral ones, change no pixel. Null: only the neutral ones do not.
+    bool (*idle)(const Settings& settings) = nullptr;
+    // For looking at what one row of a table touches: settings under which that row alone acts, glaringly. Null: there
+    // is no such look.
+    Settings (*glaring)(const Settings& settings, std::size_t row) = nullptr;
 };
 
 std::vector<double> neutralValues(const AdjustmentKind& kind);
+Settings neutralSettings(const AdjustmentKind& kind);
 
-// Whether the adjustment does nothing: every number at its neutral value. Toggles alone change no pixel.
-bool isNeutral(const AdjustmentKind& kind, std::span<const double> values);
+// Whether the adjustment does nothing: every number and table at its neutral value, or idle. Toggles alone change no
+// pixel.
+bool isNeutral(const AdjustmentKind& kind, const Settings& settings);
+
+inline std::size_t rowsOf(const TableSpec& spec, const Table& table) {
+    return table.size() / spec.columns.size();
+}
 
 }  // namespace dimhem::adjust

@@ -1,15 +1,64 @@
 #include "core/adjust/colour_balance.h"
 
-#include "core/adjust/linear_chunk.h"
-#include "core/adjust/tone_weights.h"
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/colour_balance.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
 
+#include <algorithm>
+
+#include "core/adjust/pixel-inl.h"
+#include "core/colour/lab.h"
+#include "core/kernel/row_transform-inl.h"
+
+#ifndef DIMHEM_COLOUR_BALANCE_SETTINGS
+#define DIMHEM_COLOUR_BALANCE_SETTINGS
 namespace dimhem::adjust {
+
+struct BalanceShifts {
+    float dark[3], middle[3], light[3];  // of red, green, blue
+    bool keepLuminance;
+};
+
+}  // namespace dimhem::adjust
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+void BalanceRow(const BalanceShifts& s, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
+                                        [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+                                            const auto y = LuminanceOfEncoded(d, r, g, b);
+                                            const auto tones = TonesOf(d, ToneOf(d, y));
+                                            const auto shifted = [&](auto v, int c) HWY_ATTR {
+                                                v = hn::MulAdd(tones.dark, hn::Set(d, s.dark[c]), v);
+                                                v = hn::MulAdd(tones.middle, hn::Set(d, s.middle[c]), v);
+                                                return hn::MulAdd(tones.light, hn::Set(d, s.light[c]), v);
+                                            };
+                                            r = shifted(r, 0);
+                                            g = shifted(g, 1);
+                                            b = shifted(b, 2);
+                                            if (s.keepLuminance) BringToLuminance(d, y, r, g, b);
+                                        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(BalanceRow);
 
 namespace {
 
 constexpr std::size_t tones = 3, axes = 3;
 constexpr std::size_t keepLuminance = tones * axes;
-constexpr float fullShift = 0.2f;
+constexpr double fullShift = 0.2;
 
 constexpr base::ParamSpec params[] = {
     {"shadows-red", "Shadows C–R", "", -100, 100, 0, 1, 0, "Dark tones: towards red, below 0 towards cyan."},
@@ -27,55 +76,44 @@ constexpr base::ParamSpec params[] = {
 
 class BalanceOperation final : public RowOperation {
 public:
-    explicit BalanceOperation(std::span<const double> values) : keeps_(values[keepLuminance] != 0) {
-        for (std::size_t i = 0; i < tones * axes; ++i) shift_[i] = static_cast<float>(values[i] / 100) * fullShift;
+    explicit BalanceOperation(const Settings& settings) {
+        float* rows[tones] = {shifts_.dark, shifts_.middle, shifts_.light};
+        for (std::size_t i = 0; i < tones * axes; ++i)
+            rows[i / axes][i % axes] = static_cast<float>(settings.values[i] / 100 * fullShift);
+        shifts_.keepLuminance = settings.values[keepLuminance] != 0;
     }
-
     void row(kernel::RgbRow pixels, std::size_t count) const override {
-        LinearChunk chunk;
-        std::array<float, LinearChunk::most> luminance;
-        for (std::size_t at = 0; at < count; at += LinearChunk::most) {
-            const std::size_t n = std::min(LinearChunk::most, count - at);
-            chunk.decode(pixels, at, n);
-            for (std::size_t i = 0; i < n; ++i) {
-                luminance[i] = chunk.luminance(i);
-                const auto weight = toneWeights(luminance[i]);
-                float* channels[axes] = {pixels.red + at + i, pixels.green + at + i, pixels.blue + at + i};
-                for (std::size_t c = 0; c < axes; ++c)
-                    *channels[c] +=
-                        weight[0] * shift_[c] + weight[1] * shift_[axes + c] + weight[2] * shift_[2 * axes + c];
-            }
-            if (keeps_) restore(pixels, at, n, luminance, chunk);
-        }
+        HWY_DYNAMIC_DISPATCH(BalanceRow)(shifts_, pixels, count);
     }
 
 private:
-    static void restore(const kernel::RgbRow& pixels, std::size_t at, std::size_t n,
-                        const std::array<float, LinearChunk::most>& luminance, LinearChunk& chunk) {
-        constexpr float least = 1e-5f;
-        chunk.decode(pixels, at, n);
-        for (std::size_t i = 0; i < n; ++i) {
-            const float y = chunk.luminance(i);
-            if (y < least || luminance[i] < least) continue;
-            const float k = luminance[i] / y;
-            for (float* v : {&chunk.red[i], &chunk.green[i], &chunk.blue[i]}) *v *= k;
-        }
-        chunk.encode(pixels, at, n);
-    }
-
-    std::array<float, tones * axes> shift_{};
-    bool keeps_;
+    BalanceShifts shifts_;
 };
 
 }  // namespace
+
+std::vector<double> colourBalanceFor(const colour::EncodedRgb& shouldBeNeutral, double leave) {
+    const double t = std::clamp(colour::labFromEncoded(shouldBeNeutral).l / 100, 0.0, 1.0);
+    const double weights[tones] = {(1 - t) * (1 - t), 2 * t * (1 - t), t * t};
+    const double squares = weights[0] * weights[0] + weights[1] * weights[1] + weights[2] * weights[2];
+    const double channels[axes] = {shouldBeNeutral.r, shouldBeNeutral.g, shouldBeNeutral.b};
+    const double grey = (channels[0] + channels[1] + channels[2]) / 3;
+    std::vector<double> values = neutralValues(colourBalance);
+    for (std::size_t i = 0; i < tones * axes; ++i) {
+        const double shift = (1 - leave) * (grey - channels[i % axes]);
+        values[i] = base::clamped(params[i], 100 * shift * weights[i / axes] / squares / fullShift);
+    }
+    return values;
+}
 
 const AdjustmentKind colourBalance = {"colour-balance",
                                       "Colour balance",
                                       "colour cast",
                                       "Shifts the colour of dark, middle and light tones apart.",
                                       params,
-                                      [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-                                          return std::make_unique<BalanceOperation>(values);
+                                      [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                          return std::make_unique<BalanceOperation>(settings);
                                       }};
 
 }  // namespace dimhem::adjust
+#endif

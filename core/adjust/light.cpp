@@ -162,7 +162,8 @@ private:
     LightSettings settings_;
 };
 
-std::unique_ptr<RowOperation> prepare(std::span<const double> values) {
+std::unique_ptr<RowOperation> prepare(const Settings& settings) {
+    const std::vector<double>& values = settings.values;
     LightSettings s;
     s.gain = static_cast<float>(std::exp2(values[exposure]));
     const double black = values[blackPoint] / 100;

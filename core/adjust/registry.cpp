@@ -1,17 +1,22 @@
 #include "core/adjust/registry.h"
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/hue_bands.h"
+#include "core/adjust/ink_table.h"
 #include "core/adjust/light.h"
+#include "core/adjust/match_area.h"
 #include "core/adjust/saturation.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
+#include "core/adjust/tone_curve.h"
 #include "core/adjust/white_balance.h"
 
 namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
-    static constexpr const AdjustmentKind* kinds[] = {&light,      &whiteBalance, &colourBalance,
-                                                      &saturation, &tint,         &spillSuppression};
+    static constexpr const AdjustmentKind* kinds[] = {&light,    &toneCurve,       &whiteBalance, &colourBalance,
+                                                      &hueBands, &saturation,      &inkTable,     &matchArea,
+                                                      &tint,     &spillSuppression};
     return kinds;
 }
 

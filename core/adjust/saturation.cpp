@@ -1,8 +1,59 @@
 #include "core/adjust/saturation.h"
 
-#include "core/adjust/linear_chunk.h"
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/saturation.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
 
+#include "core/adjust/pixel-inl.h"
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+// How far the linear channels can go from y before one leaves 0..1; at least 1.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V RoomOf(D d, V y, V r, V g, V b) {
+    const V one = hn::Set(d, 1.0f), far = hn::Set(d, 1e6f);
+    V room = far;
+    for (const V v : {r, g, b}) {
+        const V off = hn::Sub(v, y);
+        const V way = hn::IfThenElse(hn::Gt(off, hn::Zero(d)), hn::Sub(one, y), hn::Neg(y));
+        room = hn::Min(room, hn::IfThenElse(hn::Eq(off, hn::Zero(d)), far, hn::Div(way, off)));
+    }
+    return hn::Max(one, room);
+}
+
+void SaturationRow(float amount, bool guards, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto one = hn::Set(d, 1.0f);
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
+            const auto y = Luminance(d, lr, lg, lb);
+            auto k = hn::Set(d, 1 + amount);
+            if (amount > 0) {
+                const auto hr = Held(d, r), hg = Held(d, g), hb = Held(d, b);
+                const auto most = hn::Max(hr, hn::Max(hg, hb)), least = hn::Min(hr, hn::Min(hg, hb));
+                const auto dense = hn::Div(hn::Sub(most, least), hn::Max(most, hn::Set(d, 1e-6f)));
+                k = hn::MulAdd(hn::Set(d, amount), hn::Sub(one, dense), one);
+                if (guards) k = hn::Min(k, RoomOf(d, y, lr, lg, lb));
+            }
+            r = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lr, y), y));
+            g = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lg, y), y));
+            b = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lb, y), y));
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(SaturationRow);
 
 namespace {
 
@@ -13,49 +64,16 @@ constexpr base::ParamSpec params[] = {
     {"guard", "Guard", "", 0, 1, 1, 1, 0, "An increase stops before a channel clips.", base::Scale::linear, true},
 };
 
-float held(float v) {
-    return std::clamp(v, 0.0f, 1.0f);
-}
-
 class SaturationOperation final : public RowOperation {
 public:
-    explicit SaturationOperation(std::span<const double> values)
-        : amount_(static_cast<float>(values[amount] / 100)), guards_(values[guard] != 0) {}
+    explicit SaturationOperation(const Settings& settings)
+        : amount_(static_cast<float>(settings.values[amount] / 100)), guards_(settings.values[guard] != 0) {}
 
     void row(kernel::RgbRow pixels, std::size_t count) const override {
-        LinearChunk chunk;
-        for (std::size_t at = 0; at < count; at += LinearChunk::most) {
-            const std::size_t n = std::min(LinearChunk::most, count - at);
-            chunk.decode(pixels, at, n);
-            for (std::size_t i = 0; i < n; ++i) {
-                const float y = chunk.luminance(i), k = factor(pixels, at + i, chunk, i, y);
-                for (float* v : {&chunk.red[i], &chunk.green[i], &chunk.blue[i]}) *v = y + k * (*v - y);
-            }
-            chunk.encode(pixels, at, n);
-        }
+        HWY_DYNAMIC_DISPATCH(SaturationRow)(amount_, guards_, pixels, count);
     }
 
 private:
-    float factor(const kernel::RgbRow& encoded, std::size_t at, const LinearChunk& chunk, std::size_t i,
-                 float y) const {
-        if (amount_ <= 0) return 1 + amount_;
-        const float r = held(encoded.red[at]), g = held(encoded.green[at]), b = held(encoded.blue[at]);
-        const float most = std::max({r, g, b}), least = std::min({r, g, b});
-        const float dense = most > 0 ? (most - least) / most : 0.0f;
-        const float k = 1 + amount_ * (1 - dense);
-        return guards_ ? std::min(k, roomOf(chunk, i, y)) : k;
-    }
-
-    // How far the channels can go from y before one leaves 0..1; at least 1.
-    static float roomOf(const LinearChunk& chunk, std::size_t i, float y) {
-        float room = 1e6f;
-        for (const float v : {chunk.red[i], chunk.green[i], chunk.blue[i]}) {
-            if (v > y) room = std::min(room, (1 - y) / (v - y));
-            if (v < y) room = std::min(room, y / (y - v));
-        }
-        return std::max(1.0f, room);
-    }
-
     float amount_;
     bool guards_;
 };
@@ -67,8 +85,9 @@ const AdjustmentKind saturation = {"saturation",
                                    "colour cast",
                                    "More or less colour; the luminance stays.",
                                    params,
-                                   [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-                                       return std::make_unique<SaturationOperation>(values);
+                                   [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                       return std::make_unique<SaturationOperation>(settings);
                                    }};
 
 }  // namespace dimhem::adjust
+#endif

@@ -1,13 +1,82 @@
 #include "core/adjust/spill_suppression.h"
 
-#include "core/adjust/linear_chunk.h"
-#include "core/adjust/tone_weights.h"
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/spill_suppression.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
 
+#include <cmath>
+#include <numbers>
+
+#include "core/adjust/pixel-inl.h"
+#include "core/kernel/row_transform-inl.h"
+
+#ifndef DIMHEM_SPILL_SETTINGS
+#define DIMHEM_SPILL_SETTINGS
 namespace dimhem::adjust {
+
+struct SpillSettings {
+    float amount, towardsMost, lightBack;  // 0..1
+    float dark, middle, light;             // 0..1, how far each tone takes part
+    float turn[3];  // the first row of the matrix that turns the screen's hue to green; the others are it shifted
+};
+
+}  // namespace dimhem::adjust
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+void SpillRow(const SpillSettings& s, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto turned = [&](auto a, auto b, auto c) HWY_ATTR {
+        return hn::MulAdd(hn::Set(d, s.turn[0]), a,
+                          hn::MulAdd(hn::Set(d, s.turn[1]), b, hn::Mul(hn::Set(d, s.turn[2]), c)));
+    };
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto hr = Held(d, r), hg = Held(d, g), hb = Held(d, b);
+            const auto one = turned(hr, hg, hb), screen = turned(hg, hb, hr), other = turned(hb, hr, hg);
+            const auto most = hn::Max(one, other), mean = hn::Mul(hn::Set(d, 0.5f), hn::Add(one, other));
+            const auto limit = hn::MulAdd(hn::Set(d, s.towardsMost), hn::Sub(most, mean), mean);
+            const auto excess = hn::Sub(screen, limit);
+            const auto spilled = hn::Gt(excess, hn::Set(d, 1e-6f));
+            if (hn::AllFalse(d, spilled)) return;
+            const auto y = LuminanceOfEncoded(d, r, g, b);
+            const auto tones = TonesOf(d, ToneOf(d, y));
+            const auto takes =
+                hn::MulAdd(tones.dark, hn::Set(d, s.dark),
+                           hn::MulAdd(tones.middle, hn::Set(d, s.middle), hn::Mul(tones.light, hn::Set(d, s.light))));
+            const auto off = hn::Mul(hn::Mul(takes, hn::Set(d, s.amount)), excess);
+            // Turned back, a change of green alone lies along the middle column of the inverse: the row of the matrix.
+            auto nr = hn::NegMulAdd(hn::Set(d, s.turn[2]), off, r), ng = hn::NegMulAdd(hn::Set(d, s.turn[0]), off, g),
+                 nb = hn::NegMulAdd(hn::Set(d, s.turn[1]), off, b);
+            if (s.lightBack > 0) {
+                const auto lr = DecodeSrgb(d, nr), lg = DecodeSrgb(d, ng), lb = DecodeSrgb(d, nb);
+                const auto lost = hn::Mul(hn::Set(d, s.lightBack), hn::Sub(y, Luminance(d, lr, lg, lb)));
+                nr = EncodeSrgb(d, hn::Add(lr, lost));
+                ng = EncodeSrgb(d, hn::Add(lg, lost));
+                nb = EncodeSrgb(d, hn::Add(lb, lost));
+            }
+            r = hn::IfThenElse(spilled, nr, r);
+            g = hn::IfThenElse(spilled, ng, g);
+            b = hn::IfThenElse(spilled, nb, b);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(SpillRow);
 
 namespace {
 
-enum Value { amount, limit, lightBack, shadows, midtones, highlights, blueScreen };
+enum Value { amount, limit, lightBack, shadows, midtones, highlights, screen };
 
 constexpr base::ParamSpec params[] = {
     {"amount", "Amount", "%", 0, 100, 0, 1, 0, "How much of the screen's light is taken off."},
@@ -17,80 +86,52 @@ constexpr base::ParamSpec params[] = {
     {"shadows", "Shadows", "%", 0, 100, 100, 1, 0, "How far dark tones take part."},
     {"midtones", "Midtones", "%", 0, 100, 100, 1, 0, "How far middle tones take part."},
     {"highlights", "Highlights", "%", 0, 100, 100, 1, 0, "How far light tones take part."},
-    {"blue-screen", "Blue screen", "", 0, 1, 0, 1, 0, "The screen is blue instead of green.", base::Scale::linear,
-     true},
+    {"screen", "Screen hue", "°", 0, 360, 120, 1, 0,
+     "The colour of the screen or of the bounced light: 120 green, 240 blue.", base::Scale::linear},
 };
 
-float held(float v) {
-    return std::clamp(v, 0.0f, 1.0f);
+SpillSettings prepared(const std::vector<double>& values) {
+    const auto part = [&](Value value) { return static_cast<float>(values[value] / 100); };
+    SpillSettings s{part(amount), part(limit), part(lightBack), part(shadows), part(midtones), part(highlights), {}};
+    // A turn about the grey axis: with a third of a turn or two the channels only change places.
+    const double angle = (120 - values[screen]) * std::numbers::pi / 180;
+    for (int i = 0; i < 3; ++i) {
+        s.turn[i] = static_cast<float>(1.0 / 3 + 2.0 / 3 * std::cos(angle + i * 2 * std::numbers::pi / 3));
+        if (std::abs(s.turn[i]) < 1e-6f) s.turn[i] = 0;
+        if (std::abs(s.turn[i] - 1) < 1e-6f) s.turn[i] = 1;
+    }
+    return s;
 }
 
 class SuppressOperation final : public RowOperation {
 public:
-    explicit SuppressOperation(std::span<const double> values)
-        : amount_(part(values[amount])),
-          towardsMost_(part(values[limit])),
-          back_(part(values[lightBack])),
-          tones_{part(values[shadows]), part(values[midtones]), part(values[highlights])},
-          blue_(values[blueScreen] != 0) {}
-
+    explicit SuppressOperation(const SpillSettings& settings) : settings_(settings) {}
     void row(kernel::RgbRow pixels, std::size_t count) const override {
-        LinearChunk was, is;
-        std::array<bool, LinearChunk::most> spilled;
-        for (std::size_t at = 0; at < count; at += LinearChunk::most) {
-            const std::size_t n = std::min(LinearChunk::most, count - at);
-            was.decode(pixels, at, n);
-            for (std::size_t i = 0; i < n; ++i) spilled[i] = suppress(pixels, at + i, was.luminance(i));
-            if (back_ > 0) giveBack(pixels, at, n, spilled, was, is);
-        }
+        HWY_DYNAMIC_DISPATCH(SpillRow)(settings_, pixels, count);
     }
 
 private:
-    static float part(double percent) { return static_cast<float>(percent / 100); }
-
-    bool suppress(const kernel::RgbRow& pixels, std::size_t i, float y) const {
-        float* screen = (blue_ ? pixels.blue : pixels.green) + i;
-        const float one = held(pixels.red[i]), other = held(blue_ ? pixels.green[i] : pixels.blue[i]);
-        const float mean = (one + other) / 2, most = std::max(one, other);
-        const float excess = held(*screen) - (mean + towardsMost_ * (most - mean));
-        if (excess <= 0) return false;
-        const auto weights = toneWeights(y);
-        const float takes = weights[0] * tones_[0] + weights[1] * tones_[1] + weights[2] * tones_[2];
-        *screen -= amount_ * takes * excess;
-        return true;
-    }
-
-    void giveBack(const kernel::RgbRow& pixels, std::size_t at, std::size_t n,
-                  const std::array<bool, LinearChunk::most>& spilled, const LinearChunk& was, LinearChunk& is) const {
-        is.decode(pixels, at, n);
-        LinearChunk out = is;
-        for (std::size_t i = 0; i < n; ++i) {
-            const float lost = back_ * (was.luminance(i) - is.luminance(i));
-            for (float* v : {&out.red[i], &out.green[i], &out.blue[i]}) *v += lost;
-        }
-        for (float* channel : {out.red.data(), out.green.data(), out.blue.data()}) kernel::encodeRow(channel, n);
-        for (std::size_t i = 0; i < n; ++i) {
-            if (!spilled[i]) continue;  // keeps its bits
-            pixels.red[at + i] = out.red[i];
-            pixels.green[at + i] = out.green[i];
-            pixels.blue[at + i] = out.blue[i];
-        }
-    }
-
-    float amount_, towardsMost_, back_;
-    std::array<float, 3> tones_;
-    bool blue_;
+    SpillSettings settings_;
 };
 
 }  // namespace
 
+double screenHueOf(const colour::EncodedRgb& c) {
+    const double degrees = std::atan2(std::numbers::sqrt3 * (c.g - c.b), 2 * c.r - c.g - c.b) * 180 / std::numbers::pi;
+    return degrees < 0 ? degrees + 360 : degrees;
+}
+
 const AdjustmentKind spillSuppression = {"spill-suppression",
                                          "Spill suppression",
                                          "colour cast",
-                                         "Takes the light of a green or blue screen, or of a lawn, off.",
+                                         "Takes the light of a screen behind a subject, or of a lawn before it, off.",
                                          params,
-                                         [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-                                             return std::make_unique<SuppressOperation>(values);
-                                         }};
+                                         [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                             return std::make_unique<SuppressOperation>(prepared(settings.values));
+                                         },
+                                         {},
+                                         nullptr,
+                                         [](const Settings& settings) { return settings.values[amount] == 0; }};
 
 }  // namespace dimhem::adjust
+#endif

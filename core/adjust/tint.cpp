@@ -52,8 +52,8 @@ const AdjustmentKind tint = {"tint",
                              "colour cast",
                              "Lays a colour over, such as warm light from the side.",
                              params,
-                             [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-                                 return std::make_unique<TintOperation>(values);
+                             [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                 return std::make_unique<TintOperation>(settings.values);
                              }};
 
 }  // namespace dimhem::adjust

@@ -81,8 +81,8 @@ const AdjustmentKind whiteBalance = {"white-balance",
                                      "colour cast",
                                      "Warms, cools or shifts between green and magenta.",
                                      params,
-                                     [](std::span<const double> values) -> std::unique_ptr<RowOperation> {
-                                         return std::make_unique<MatrixOperation>(matrixOf(values));
+                                     [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                         return std::make_unique<MatrixOperation>(matrixOf(settings.values));
                                      }};
 
 std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral) {

@@ -56,7 +56,7 @@ bool isActive(const Correction& correction) {
     if (!correction.enabled || correction.strengthPct <= 0) return false;
     if (correction.blend != kernel::BlendMode::normal) return true;
     return std::any_of(correction.adjustments.begin(), correction.adjustments.end(), [](const AdjustmentUse& use) {
-        return use.enabled && !adjust::isNeutral(*use.kind, use.values);
+        return use.enabled && !adjust::isNeutral(*use.kind, use.settings);
     });
 }
 

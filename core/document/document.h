@@ -22,7 +22,7 @@ struct AdjustmentUse {
     Id id = 0;
     const adjust::AdjustmentKind* kind = nullptr;
     bool enabled = true;
-    std::vector<double> values;  // in the order of kind->params
+    adjust::Settings settings;
 };
 
 struct Correction {

@@ -166,7 +166,7 @@ Added withNewAdjustment(const Document& document, Id correction, const adjust::A
     const Id id = numbered.nextId++;
     return {withCorrection(numbered, correction,
                            [&](Correction& c) {
-                               c.adjustments.push_back({id, &kind, true, adjust::neutralValues(kind)});
+                               c.adjustments.push_back({id, &kind, true, adjust::neutralSettings(kind)});
                            }),
             id};
 }

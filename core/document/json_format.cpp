@@ -41,15 +41,26 @@ json partToJson(const mask::Part& part) {
     return out;
 }
 
+json tableToJson(const adjust::TableSpec& spec, const adjust::Table& table) {
+    json out = json::array();
+    const auto width = static_cast<std::ptrdiff_t>(spec.columns.size());
+    for (auto row = table.begin(); row != table.end(); row += width)
+        out.push_back(std::vector<double>(row, row + width));
+    return out;
+}
+
 json adjustmentToJson(const AdjustmentUse& use) {
     json out{{"kind", use.kind->id}, {"enabled", use.enabled}};
     for (std::size_t i = 0; i < use.kind->params.size(); ++i) {
         const base::ParamSpec& spec = use.kind->params[i];
         if (spec.toggle) {
-            out[std::string(spec.id)] = use.values[i] != 0;
+            out[std::string(spec.id)] = use.settings.values[i] != 0;
         } else {
-            out[std::string(spec.id)] = use.values[i];
+            out[std::string(spec.id)] = use.settings.values[i];
         }
+    }
+    for (std::size_t i = 0; i < use.kind->tables.size(); ++i) {
+        out[std::string(use.kind->tables[i].id)] = tableToJson(use.kind->tables[i], use.settings.tables[i]);
     }
     return out;
 }
@@ -128,6 +139,29 @@ Result<mask::PartPtr> readPart(const json& object, Id id) {
     return std::make_shared<const mask::Part>(std::move(part));
 }
 
+Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spec) {
+    const auto found = object.find(spec.id);
+    if (found == object.end()) return adjust::Table(spec.neutral.begin(), spec.neutral.end());
+    if (!found->is_array() || found->size() < spec.leastRows || found->size() > spec.mostRows) {
+        return mask::wrongField(
+            spec.id, "a list of " + std::to_string(spec.leastRows) + " to " + std::to_string(spec.mostRows) + " rows");
+    }
+    adjust::Table table;
+    for (const json& row : *found) {
+        if (!row.is_array() || row.size() != spec.columns.size())
+            return mask::wrongField(spec.id, "rows of " + std::to_string(spec.columns.size()) + " numbers");
+        for (std::size_t i = 0; i < spec.columns.size(); ++i) {
+            const base::ParamSpec& column = spec.columns[i];
+            if (!row[i].is_number() || !base::inRange(column, row[i].get<double>())) {
+                return mask::wrongField(spec.id,
+                                        "rows of numbers within their ranges (" + std::string(column.id) + " is not)");
+            }
+            table.push_back(row[i].get<double>());
+        }
+    }
+    return table;
+}
+
 Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
     DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
     const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
@@ -139,8 +173,14 @@ Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
     AdjustmentUse use{id, kind, enabled, {}};
     for (const base::ParamSpec& spec : kind->params) {
         DIMHEM_READ(value, mask::readParam(object, spec));
-        use.values.push_back(value);
+        use.settings.values.push_back(value);
     }
+    for (const adjust::TableSpec& spec : kind->tables) {
+        DIMHEM_READ(table, readTable(object, spec));
+        use.settings.tables.push_back(std::move(table));
+    }
+    if (const char* wanted = kind->wanted ? kind->wanted(use.settings) : nullptr)
+        return mask::wrongField(kind->id, wanted);
     return use;
 }
 

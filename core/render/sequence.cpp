@@ -12,9 +12,10 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     base::KeyBuilder key;
     key.add(step.strength).add(correction->blend).add(correction->cleanEdge);
     for (const document::AdjustmentUse& use : correction->adjustments) {
-        if (!use.enabled || adjust::isNeutral(*use.kind, use.values)) continue;
-        step.operations.push_back(use.kind->prepare(use.values));
-        key.add(use.kind->id).add(std::span<const double>(use.values));
+        if (!use.enabled || adjust::isNeutral(*use.kind, use.settings)) continue;
+        step.operations.push_back(use.kind->prepare(use.settings));
+        key.add(use.kind->id).add(std::span<const double>(use.settings.values));
+        for (const adjust::Table& table : use.settings.tables) key.add(std::span<const double>(table));
     }
     step.key = key.key();
     return step;

@@ -32,7 +32,7 @@ protected:
         const auto& correction = *w.session().correction();
         w.session().commit(
             document::withAdjustment(*w.session().document(), correction.id, correction.adjustments[0].id,
-                                     [=](document::AdjustmentUse& use) { use.values[0] = ev; }),
+                                     [=](document::AdjustmentUse& use) { use.settings.values[0] = ev; }),
             "exposure");
         ASSERT_TRUE(w.settle());
     }

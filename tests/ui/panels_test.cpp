@@ -148,7 +148,7 @@ TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
     ASSERT_TRUE(w.settle());
     auto* hold = w.find<ui::ValueSwitch>("hold-colour");
     QTest::mouseClick(hold->findChild<ui::Switch*>(), Qt::LeftButton);
-    EXPECT_EQ(w.session().correction()->adjustments[0].values.back(), 1);
+    EXPECT_EQ(w.session().correction()->adjustments[0].settings.values.back(), 1);
 }
 
 TEST_F(Panels, ThePhotoCardShowsThePhotosFacts) {

@@ -282,7 +282,7 @@ TEST_F(Parts, StitchAndChangeViewsShowWhatTheySay) {
     w.drag({{100, 100}, {500, 100}, {500, 350}, {100, 350}, {100, 120}});
     const auto& correction = *w.session().correction();
     w.session().commit(document::withAdjustment(*w.session().document(), correction.id, correction.adjustments[0].id,
-                                                [](document::AdjustmentUse& use) { use.values[0] = 0.5; }),
+                                                [](document::AdjustmentUse& use) { use.settings.values[0] = 0.5; }),
                        "exposure");
     w.session().setMaskView(render::MaskView::change);
     ASSERT_TRUE(w.settle());

@@ -223,7 +223,7 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
         const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
         const auto changed = [this, id, i](const document::Document& document, double value) {
             return document::withAdjustment(document, session_.selectedCorrection(), id,
-                                            [=](document::AdjustmentUse& u) { u.values[i] = value; });
+                                            [=](document::AdjustmentUse& u) { u.settings.values[i] = value; });
         };
         if (spec.toggle) {
             auto* toggle = new ValueSwitch(spec, body);
@@ -246,7 +246,7 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
 double WhatPanel::valueOf(document::Id use, std::size_t param) const {
     const document::AdjustmentUse* found =
         session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
-    return found ? found->values[param] : 0;
+    return found ? found->settings.values[param] : 0;
 }
 
 void WhatPanel::addNeutralPicker(QBoxLayout* layout, QWidget* body, document::Id use) {
@@ -275,7 +275,7 @@ void WhatPanel::pickNeutral(document::Id use) {
         }
         session_.commit(
             document::withAdjustment(*session_.document(), correction, use,
-                                     [&](document::AdjustmentUse& u) { u.values = adjust::whiteBalanceFor(*colour); }),
+                                     [&](document::AdjustmentUse& u) { u.settings.values = adjust::whiteBalanceFor(*colour); }),
             tr("pick a neutral"));
     });
 }

@@ -26,7 +26,7 @@ DocumentPtr someDocument() {
     const Added painted = withNewPart(*gradient.document, first.id, brush, mask::Combine::subtract);
     const Added adjusted = withNewAdjustment(*painted.document, first.id, adjust::light);
     const DocumentPtr set =
-        withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.values[0] = -0.35; });
+        withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.settings.values[0] = -0.35; });
     return withNewCorrection(*set, 9).document;
 }
 
@@ -150,7 +150,7 @@ TEST(JsonFormat, WhatIsLeftOutTakesItsUsualValue) {
     EXPECT_EQ(correction.strengthPct, 100);
     EXPECT_FALSE(correction.mask.startsEverywhere);
     EXPECT_EQ(correction.mask.parts[0]->opacityPct, 100);
-    EXPECT_EQ(correction.adjustments[0].values[5], 100);  // white point
+    EXPECT_EQ(correction.adjustments[0].settings.values[5], 100);  // white point
 }
 
 TEST(JsonFormat, EachWrongDocumentGetsItsCodeAndOneSentence) {
@@ -199,7 +199,7 @@ TEST(Document, OnlyWhatCanChangeAPixelIsActive) {
     off.strengthPct = 0;
     EXPECT_FALSE(isActive(off));
     off.strengthPct = 50;
-    off.adjustments[0].values[0] = 0;
+    off.adjustments[0].settings.values[0] = 0;
     EXPECT_FALSE(isActive(off));
 }
 

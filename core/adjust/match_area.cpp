@@ -1,0 +1,190 @@
+#include "core/adjust/match_area.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/match_area.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include <algorithm>
+
+#include "core/adjust/pixel-inl.h"
+#include "core/colour/lab.h"
+#include "core/kernel/row_transform-inl.h"
+
+#ifndef DIMHEM_MATCH_SETTINGS
+#define DIMHEM_MATCH_SETTINGS
+namespace dimhem::adjust {
+
+struct MatchSettings {
+    float toXyz[9], toRgb[9];  // linear sRGB to XYZ over that of white, and back
+    float scale[3], add[3];    // v' = v scale + add, of L*, a*, b*
+};
+
+}  // namespace dimhem::adjust
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Row(D d, const float* m, V x, V y, V z) {
+    return hn::MulAdd(hn::Set(d, m[0]), x, hn::MulAdd(hn::Set(d, m[1]), y, hn::Mul(hn::Set(d, m[2]), z)));
+}
+
+// The curve of CIELAB and its inverse (CIE 15).
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V LabCurve(D d, V t) {
+    const V line = hn::MulAdd(t, hn::Set(d, 841.0f / 108), hn::Set(d, 16.0f / 116));
+    return hn::IfThenElse(hn::Gt(t, hn::Set(d, 216.0f / 24389)), kernel::HWY_NAMESPACE::CubeRoot(d, t), line);
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V LabCurveInverse(D d, V f) {
+    const V line = hn::Mul(hn::Sub(f, hn::Set(d, 16.0f / 116)), hn::Set(d, 108.0f / 841));
+    return hn::IfThenElse(hn::Gt(f, hn::Set(d, 24.0f / 116)), hn::Mul(f, hn::Mul(f, f)), line);
+}
+
+void MatchRow(const MatchSettings& s, kernel::RgbRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
+            const auto fx = LabCurve(d, Row(d, s.toXyz, lr, lg, lb));
+            const auto fy = LabCurve(d, Row(d, s.toXyz + 3, lr, lg, lb));
+            const auto fz = LabCurve(d, Row(d, s.toXyz + 6, lr, lg, lb));
+            const auto moved = [&](auto v, int i)
+                                   HWY_ATTR { return hn::MulAdd(v, hn::Set(d, s.scale[i]), hn::Set(d, s.add[i])); };
+            const auto l = moved(hn::MulAdd(fy, hn::Set(d, 116.0f), hn::Set(d, -16.0f)), 0);
+            const auto a = moved(hn::Mul(hn::Set(d, 500.0f), hn::Sub(fx, fy)), 1);
+            const auto bb = moved(hn::Mul(hn::Set(d, 200.0f), hn::Sub(fy, fz)), 2);
+            const auto y = hn::Mul(hn::Add(l, hn::Set(d, 16.0f)), hn::Set(d, 1.0f / 116));
+            const auto x = LabCurveInverse(d, hn::MulAdd(a, hn::Set(d, 1.0f / 500), y));
+            const auto z = LabCurveInverse(d, hn::NegMulAdd(bb, hn::Set(d, 1.0f / 200), y));
+            const auto yy = LabCurveInverse(d, y);
+            r = EncodeSrgb(d, Row(d, s.toRgb, x, yy, z));
+            g = EncodeSrgb(d, Row(d, s.toRgb + 3, x, yy, z));
+            b = EncodeSrgb(d, Row(d, s.toRgb + 6, x, yy, z));
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(MatchRow);
+
+namespace {
+
+enum Value { tone, colourOf };
+
+constexpr base::ParamSpec params[] = {
+    {"tone", "Tone", "%", 0, 100, 0, 1, 0, "How far the tones move to those of the reference."},
+    {"colour", "Colour", "%", 0, 100, 0, 1, 0, "How far the colours move to those of the reference."},
+};
+
+constexpr base::ParamSpec placeColumns[] = {
+    {"x0", "Left", "px", -1e6, 1e6, 0, 1, 0, "Left side of the reference area."},
+    {"y0", "Top", "px", -1e6, 1e6, 0, 1, 0, "Top of the reference area."},
+    {"x1", "Right", "px", -1e6, 1e6, 0, 1, 0, "Right side of the reference area."},
+    {"y1", "Bottom", "px", -1e6, 1e6, 0, 1, 0, "Bottom of the reference area."},
+};
+constexpr base::ParamSpec spreadColumns[] = {
+    {"mean-l", "Mean L*", "", -1000, 1000, 0, 1, 1, "Mean tone."},
+    {"mean-a", "Mean a*", "", -1000, 1000, 0, 1, 1, "Mean of green to red."},
+    {"mean-b", "Mean b*", "", -1000, 1000, 0, 1, 1, "Mean of blue to yellow."},
+    {"spread-l", "Spread L*", "", 0, 1000, 0, 1, 1, "Standard deviation of the tone."},
+    {"spread-a", "Spread a*", "", 0, 1000, 0, 1, 1, "Standard deviation of green to red."},
+    {"spread-b", "Spread b*", "", 0, 1000, 0, 1, 1, "Standard deviation of blue to yellow."},
+};
+constexpr TableSpec tables[] = {
+    {"place", "Reference area", "Where the reference lies in the photo.", placeColumns, 0, 1, {}},
+    {"own", "Masked area", "What was measured under the mask.", spreadColumns, 0, 1, {}},
+    {"reference", "Reference", "What was measured in the reference area.", spreadColumns, 0, 1, {}},
+};
+
+constexpr double mostSpread = 3;  // times, and its inverse
+
+MatchSettings prepared(const Settings& settings) {
+    MatchSettings s{};
+    const colour::Xyz white = colour::xyzFromLinear({1, 1, 1});
+    const colour::Xyz columns[3] = {colour::xyzFromLinear({1, 0, 0}), colour::xyzFromLinear({0, 1, 0}),
+                                    colour::xyzFromLinear({0, 0, 1})};
+    const colour::LinearRgb back[3] = {colour::linearFromXyz({white.x, 0, 0}), colour::linearFromXyz({0, white.y, 0}),
+                                       colour::linearFromXyz({0, 0, white.z})};
+    for (std::size_t i = 0; i < 3; ++i) {
+        s.toXyz[i] = static_cast<float>(columns[i].x / white.x);
+        s.toXyz[3 + i] = static_cast<float>(columns[i].y / white.y);
+        s.toXyz[6 + i] = static_cast<float>(columns[i].z / white.z);
+        s.toRgb[i] = static_cast<float>(back[i].r);
+        s.toRgb[3 + i] = static_cast<float>(back[i].g);
+        s.toRgb[6 + i] = static_cast<float>(back[i].b);
+    }
+    const ColourSpread own = measuredIn(settings, MatchTable::own).value_or(ColourSpread{});
+    const ColourSpread reference = measuredIn(settings, MatchTable::reference).value_or(ColourSpread{});
+    for (std::size_t i = 0; i < 3; ++i) {
+        const double amount = settings.values[i == 0 ? tone : colourOf] / 100;
+        const double ratio = own.spread[i] > 1e-3 ? reference.spread[i] / own.spread[i] : 1;
+        const double spread = std::clamp(ratio, 1 / mostSpread, mostSpread);
+        s.scale[i] = static_cast<float>(1 + amount * (spread - 1));
+        s.add[i] = static_cast<float>(amount * (reference.mean[i] - spread * own.mean[i]));
+    }
+    return s;
+}
+
+class MatchOperation final : public RowOperation {
+public:
+    explicit MatchOperation(const MatchSettings& settings) : settings_(settings) {}
+    void row(kernel::RgbRow pixels, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(MatchRow)(settings_, pixels, count);
+    }
+
+private:
+    MatchSettings settings_;
+};
+
+const Table& tableOf(const Settings& settings, MatchTable which) {
+    return settings.tables[static_cast<std::size_t>(which)];
+}
+
+bool idle(const Settings& settings) {
+    return tableOf(settings, MatchTable::own).empty() || tableOf(settings, MatchTable::reference).empty() ||
+           (settings.values[tone] == 0 && settings.values[colourOf] == 0);
+}
+
+}  // namespace
+
+Settings withMeasured(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
+                      const ColourSpread& reference) {
+    const auto rowOf = [](const ColourSpread& of) {
+        Table row(of.mean.begin(), of.mean.end());
+        row.insert(row.end(), of.spread.begin(), of.spread.end());
+        return row;
+    };
+    settings.tables = {Table(place.begin(), place.end()), rowOf(own), rowOf(reference)};
+    return settings;
+}
+
+std::optional<ColourSpread> measuredIn(const Settings& settings, MatchTable which) {
+    const Table& row = tableOf(settings, which);
+    if (row.size() != 6) return std::nullopt;
+    return ColourSpread{{row[0], row[1], row[2]}, {row[3], row[4], row[5]}};
+}
+
+const AdjustmentKind matchArea = {"match-area",
+                                  "Match to area",
+                                  "colour cast",
+                                  "Moves tone and colour to those of another area of the photo.",
+                                  params,
+                                  [](const Settings& settings) -> std::unique_ptr<RowOperation> {
+                                      return std::make_unique<MatchOperation>(prepared(settings));
+                                  },
+                                  tables,
+                                  nullptr,
+                                  idle};
+
+}  // namespace dimhem::adjust
+#endif

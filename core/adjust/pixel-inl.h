@@ -1,0 +1,93 @@
+// What several adjustments need of a pixel, on vectors of float. Included per target.
+#if defined(DIMHEM_PIXEL_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef DIMHEM_PIXEL_INL
+#undef DIMHEM_PIXEL_INL
+#else
+#define DIMHEM_PIXEL_INL
+#endif
+
+#include <hwy/highway.h>
+
+#include "core/kernel/cube_root-inl.h"
+#include "core/kernel/srgb-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+using kernel::HWY_NAMESPACE::DecodeSrgb;
+using kernel::HWY_NAMESPACE::EncodeSrgb;
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Held(D d, V v) {
+    return hn::Min(hn::Max(v, hn::Zero(d)), hn::Set(d, 1.0f));
+}
+
+// Y of linear sRGB (IEC 61966-2-1).
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Luminance(D d, V r, V g, V b) {
+    return hn::MulAdd(hn::Set(d, 0.2126f), r, hn::MulAdd(hn::Set(d, 0.7152f), g, hn::Mul(hn::Set(d, 0.0722f), b)));
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V LuminanceOfEncoded(D d, V r, V g, V b) {
+    return Luminance(d, DecodeSrgb(d, r), DecodeSrgb(d, g), DecodeSrgb(d, b));
+}
+
+// How much a pixel belongs to the dark, the middle and the light tones: Bernstein weights of a tone 0..1, smooth and
+// summing to one. Below 0 and above 1 as at the ends.
+template <class V>
+struct Tones {
+    V dark, middle, light;
+};
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE Tones<V> TonesOf(D d, V tone) {
+    const V t = Held(d, tone), rest = hn::Sub(hn::Set(d, 1.0f), t), tr = hn::Mul(t, rest);
+    return {hn::Mul(rest, rest), hn::Add(tr, tr), hn::Mul(t, t)};
+}
+
+// L*/100 (CIE 15) of the luminance Y.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V ToneOf(D d, V y) {
+    constexpr float linearUpTo = 216.0f / 24389, slope = 24389.0f / 27 / 100;
+    const V root = hn::MulAdd(hn::Set(d, 1.16f), kernel::HWY_NAMESPACE::CubeRoot(d, y), hn::Set(d, -0.16f));
+    return hn::IfThenElse(hn::Le(y, hn::Set(d, linearUpTo)), hn::Mul(y, hn::Set(d, slope)), root);
+}
+
+// Scales an encoded colour in linear light so that its luminance is y; left alone where there is hardly any light.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
+    const V least = hn::Set(d, 1e-5f), one = hn::Set(d, 1.0f);
+    const V lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
+    const V is = Luminance(d, lr, lg, lb);
+    const V k = hn::IfThenElse(hn::Gt(hn::Min(y, is), least), hn::Div(y, hn::Max(is, least)), one);
+    r = EncodeSrgb(d, hn::Mul(lr, k));
+    g = EncodeSrgb(d, hn::Mul(lg, k));
+    b = EncodeSrgb(d, hn::Mul(lb, k));
+}
+
+// Hue of an encoded colour in degrees 0..360 and its chroma, max - min channel (CSS Color Module Level 4, HSL).
+template <class V>
+struct HueChroma {
+    V hue, chroma, most, least;
+};
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE HueChroma<V> HueOf(D d, V r, V g, V b) {
+    const V most = hn::Max(r, hn::Max(g, b)), least = hn::Min(r, hn::Min(g, b)), chroma = hn::Sub(most, least);
+    const V scale = hn::Div(hn::Set(d, 60.0f), hn::Max(chroma, hn::Set(d, 1e-6f)));
+    const V ofRed = hn::Mul(hn::Sub(g, b), scale);
+    const V ofGreen = hn::MulAdd(hn::Sub(b, r), scale, hn::Set(d, 120.0f));
+    const V ofBlue = hn::MulAdd(hn::Sub(r, g), scale, hn::Set(d, 240.0f));
+    V hue = hn::IfThenElse(hn::Eq(most, r), ofRed, hn::IfThenElse(hn::Eq(most, g), ofGreen, ofBlue));
+    hue = hn::IfThenElse(hn::Lt(hue, hn::Zero(d)), hn::Add(hue, hn::Set(d, 360.0f)), hue);
+    return {hue, chroma, most, least};
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#endif
