@@ -1,17 +1,22 @@
-// Colour balance, saturation and tint.
+// Colour balance, saturation, tint and spill suppression; and what holds for every kind.
 #include <gtest/gtest.h>
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/hue_bands.h"
+#include "core/adjust/match_area.h"
+#include "core/adjust/registry.h"
 #include "core/adjust/saturation.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
-#include "core/adjust/tone_weights.h"
+#include "core/adjust/tone_curve.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
+#include "tests/support/adjustments.h"
 
 namespace dimhem::adjust {
 
@@ -20,26 +25,9 @@ namespace {
 using colour::EncodedRgb;
 using colour::LinearRgb;
 
-EncodedRgb applied(const AdjustmentKind& kind, const std::vector<double>& values, const EncodedRgb& in) {
-    float r = static_cast<float>(in.r), g = static_cast<float>(in.g), b = static_cast<float>(in.b);
-    kind.prepare(values)->row({&r, &g, &b}, 1);
-    return {r, g, b};
-}
-
-std::vector<double> with(const AdjustmentKind& kind, std::initializer_list<std::pair<std::string_view, double>> set) {
-    std::vector<double> values = neutralValues(kind);
-    for (const auto& [id, value] : set) {
-        for (std::size_t i = 0; i < kind.params.size(); ++i) {
-            if (kind.params[i].id == id) values[i] = value;
-        }
-    }
-    return values;
-}
-
-double luminance(const EncodedRgb& c) {
-    const LinearRgb l = colour::linearFromEncoded(c);
-    return 0.2126 * l.r + 0.7152 * l.g + 0.0722 * l.b;
-}
+using tests::applied;
+using tests::luminance;
+using tests::with;
 
 const EncodedRgb colours[] = {{0.1, 0.12, 0.09}, {0.5, 0.5, 0.5},   {0.7, 0.4, 0.3}, {0.2, 0.5, 0.8},
                               {0.9, 0.85, 0.6},  {0.95, 0.1, 0.05}, {0.3, 0.6, 0.2}, {0.02, 0.01, 0.03}};
@@ -47,11 +35,11 @@ const EncodedRgb colours[] = {{0.1, 0.12, 0.09}, {0.5, 0.5, 0.5},   {0.7, 0.4, 0
 }  // namespace
 
 TEST(ColourBalance, AddsItsThreeWeighedShifts) {
-    const std::vector<double> values = with(colourBalance, {{"shadows-red", 40},
-                                                            {"midtones-green", -60},
-                                                            {"highlights-blue", 80},
-                                                            {"midtones-red", 10},
-                                                            {"keep-luminance", 0}});
+    const Settings values = with(colourBalance, {{"shadows-red", 40},
+                                                 {"midtones-green", -60},
+                                                 {"highlights-blue", 80},
+                                                 {"midtones-red", 10},
+                                                 {"keep-luminance", 0}});
     for (const EncodedRgb& c : colours) {
         const double t = std::clamp(colour::labFromEncoded(c).l / 100, 0.0, 1.0);
         const double dark = (1 - t) * (1 - t), middle = 2 * t * (1 - t), light = t * t;
@@ -64,12 +52,33 @@ TEST(ColourBalance, AddsItsThreeWeighedShifts) {
 }
 
 TEST(ColourBalance, KeepsTheLuminanceWhereItIsTold) {
-    const std::vector<double> values =
+    const Settings values =
         with(colourBalance, {{"shadows-blue", 50}, {"midtones-red", 70}, {"highlights-green", -40}});
     for (const EncodedRgb& c : colours) {
         const EncodedRgb out = applied(colourBalance, values, c);
         EXPECT_NEAR(luminance(out), luminance(c), 2e-5 + 2e-4 * luminance(c));
         EXPECT_GT(std::abs(out.r - c.r) + std::abs(out.b - c.b), 1e-3);
+    }
+}
+
+TEST(ColourBalance, IsFoundForWhatShouldBeNeutral) {
+    for (const EncodedRgb& cast : {EncodedRgb{0.45, 0.50, 0.44}, {0.80, 0.76, 0.66}, {0.16, 0.14, 0.20}}) {
+        const auto castOf = [](const EncodedRgb& c) {
+            const auto lab = colour::labFromEncoded(c);
+            return std::hypot(lab.a, lab.b);
+        };
+        const auto left = [&](double leave) {
+            return castOf(applied(
+                colourBalance,
+                [&] {
+                    Settings s = neutralSettings(colourBalance);
+                    s.values = colourBalanceFor(cast, leave);
+                    return s;
+                }(),
+                cast));
+        };
+        EXPECT_LT(left(0), 0.1);
+        EXPECT_NEAR(left(0.1) / castOf(cast), 0.1, 0.02) << "a touch is left";
     }
 }
 
@@ -87,7 +96,7 @@ TEST(ColourBalance, TakesACastOutOfTheMiddleTones) {
 
 TEST(Saturation, KeepsTheLuminanceAndLeavesGreyAlone) {
     for (const double amount : {-100.0, -40.0, 30.0, 100.0}) {
-        const std::vector<double> values = with(saturation, {{"amount", amount}, {"guard", 0}});
+        const Settings values = with(saturation, {{"amount", amount}, {"guard", 0}});
         for (const EncodedRgb& c : colours)
             EXPECT_NEAR(luminance(applied(saturation, values, c)), luminance(c), 1e-5 + 1e-4 * luminance(c)) << amount;
         const EncodedRgb grey = applied(saturation, values, {0.4, 0.4, 0.4});
@@ -107,7 +116,7 @@ TEST(Saturation, TakesAllColourAtTheEndAndHalfOfItHalfWay) {
 }
 
 TEST(Saturation, GivesLessToWhatIsDenseAlready) {
-    const std::vector<double> values = with(saturation, {{"amount", 60}, {"guard", 0}});
+    const Settings values = with(saturation, {{"amount", 60}, {"guard", 0}});
     const auto gain = [&](const EncodedRgb& c) {
         const LinearRgb was = colour::linearFromEncoded(c),
                         is = colour::linearFromEncoded(applied(saturation, values, c));
@@ -119,8 +128,8 @@ TEST(Saturation, GivesLessToWhatIsDenseAlready) {
 }
 
 TEST(Saturation, GuardStopsBeforeAChannelClipsHoweverOftenItIsLaid) {
-    const std::vector<double> guarded = with(saturation, {{"amount", 100}}),
-                              free = with(saturation, {{"amount", 100}, {"guard", 0}});
+    const Settings guarded = with(saturation, {{"amount", 100}}),
+                   free = with(saturation, {{"amount", 100}, {"guard", 0}});
     bool clipped = false;
     for (EncodedRgb c : colours) {
         EncodedRgb unguarded = c;
@@ -186,21 +195,6 @@ TEST(Tint, IsLaidOverByItsStrength) {
     EXPECT_EQ(static_cast<float>(none.r), static_cast<float>(c.r)) << "bit for bit";
 }
 
-TEST(ToneWeights, TheirCubeRootIsWithinAHundredThousandth) {
-    for (double v = 1e-4; v < 20; v *= 1.01) ASSERT_NEAR(cubeRoot(static_cast<float>(v)) / std::cbrt(v), 1, 2e-5) << v;
-}
-
-TEST(ToneWeights, SumToOneAndEachHasItsTone) {
-    for (double y = -0.1; y < 1.3; y += 0.01) {
-        const auto w = toneWeights(static_cast<float>(y));
-        EXPECT_NEAR(w[0] + w[1] + w[2], 1, 1e-6);
-        for (const float v : w) EXPECT_GE(v, 0);
-    }
-    EXPECT_NEAR(toneWeights(0)[0], 1, 1e-6);
-    EXPECT_NEAR(toneWeights(1)[2], 1, 1e-6);
-    EXPECT_NEAR(toneWeights(0.18418652f)[1], 0.5, 1e-3) << "L* 50";
-}
-
 TEST(SpillSuppression, LimitsTheScreensChannelByMeanOrMaximum) {
     const EncodedRgb spilled{0.5, 0.7, 0.3};
     const auto green = [&](double limit, double amount) {
@@ -213,14 +207,34 @@ TEST(SpillSuppression, LimitsTheScreensChannelByMeanOrMaximum) {
     EXPECT_NEAR(green(0, 50).g, 0.55, 1e-6);
     EXPECT_EQ(green(0, 100).r, double{0.5f});
     const EncodedRgb blue =
-        applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"blue-screen", 1}, {"light-back", 0}}),
+        applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"screen", 240}, {"light-back", 0}}),
                 {0.4, 0.2, 0.8});
     EXPECT_NEAR(blue.b, 0.3, 1e-6);
     EXPECT_EQ(blue.g, double{0.2f});
 }
 
+TEST(SpillSuppression, TakesAScreenOfAnyHueOff) {
+    for (double hue = 0; hue < 360; hue += 15) {
+        // A grey with the light of the screen on it: along the screen's hue about the grey axis.
+        const double angle = hue * std::numbers::pi / 180;
+        const auto channel = [&](int third) { return 0.45 + 0.2 * std::cos(angle - third * 2 * std::numbers::pi / 3); };
+        const EncodedRgb spilled{channel(0), channel(1), channel(2)};
+        EXPECT_NEAR(std::remainder(screenHueOf(spilled) - hue, 360), 0, 1e-6);
+        const EncodedRgb out = applied(
+            spillSuppression, with(spillSuppression, {{"amount", 100}, {"light-back", 0}, {"screen", hue}}), spilled);
+        const auto chroma = [](const EncodedRgb& c) { return std::max({c.r, c.g, c.b}) - std::min({c.r, c.g, c.b}); };
+        EXPECT_LT(chroma(out), 1e-5) << hue;
+        // The opposite hue is not spill.
+        const EncodedRgb other{0.9 - spilled.r, 0.9 - spilled.g, 0.9 - spilled.b};
+        const EncodedRgb same =
+            applied(spillSuppression, with(spillSuppression, {{"amount", 100}, {"screen", hue}}), other);
+        EXPECT_EQ(same.r, double{static_cast<float>(other.r)}) << hue;
+        EXPECT_EQ(same.b, double{static_cast<float>(other.b)}) << hue;
+    }
+}
+
 TEST(SpillSuppression, LeavesEveryBitWhereThereIsNoSpill) {
-    const std::vector<double> values = with(spillSuppression, {{"amount", 100}, {"light-back", 100}});
+    const Settings values = with(spillSuppression, {{"amount", 100}, {"light-back", 100}});
     for (const EncodedRgb& c : {EncodedRgb{0.5, 0.3, 0.4}, {0.4, 0.4, 0.4}, {0.9, 0.2, 0.8}, {0, 0, 0}, {1, 1, 1}}) {
         const EncodedRgb out = applied(spillSuppression, values, c);
         EXPECT_EQ(out.r, double{static_cast<float>(c.r)});
@@ -241,7 +255,7 @@ TEST(SpillSuppression, GivesTheLostLightBack) {
 }
 
 TEST(SpillSuppression, ActsOnTheTonesItIsToldTo) {
-    const std::vector<double> darkOnly =
+    const Settings darkOnly =
         with(spillSuppression, {{"amount", 100}, {"light-back", 0}, {"midtones", 0}, {"highlights", 0}});
     const auto share = [&](const EncodedRgb& c) {
         const double excess = c.g - (c.r + c.b) / 2;
@@ -252,11 +266,15 @@ TEST(SpillSuppression, ActsOnTheTonesItIsToldTo) {
 }
 
 TEST(ColourAdjustments, EveryRowLengthGivesTheSamePixels) {
-    for (const AdjustmentKind* kind : {&colourBalance, &saturation, &tint, &spillSuppression}) {
-        std::vector<double> values = neutralValues(*kind);
-        for (std::size_t i = 0; i < values.size(); ++i) {
-            if (!kind->params[i].toggle) values[i] = kind->params[i].max * 0.3;
+    for (const AdjustmentKind* kind : adjustmentKinds()) {
+        Settings values = neutralSettings(*kind);
+        for (std::size_t i = 0; i < values.values.size(); ++i) {
+            if (!kind->params[i].toggle) values.values[i] = kind->params[i].max * 0.3;
         }
+        if (kind == &toneCurve) values.tables[0] = {0, 10, 40, 60, 100, 95};
+        if (kind == &hueBands) values.tables[0] = {-30, -10, 30, 50, 20, 40, -10};
+        if (kind == &matchArea)
+            values = withMeasured(values, {0, 0, 1, 1}, {{50, 2, 3}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
         const auto operation = kind->prepare(values);
         const EncodedRgb one = applied(*kind, values, {0.6, 0.35, 0.2});
         for (const std::size_t width : {1u, 7u, 255u, 256u, 257u, 700u}) {
