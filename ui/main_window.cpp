@@ -70,7 +70,7 @@ QString MainWindow::message() const {
 }
 
 bool MainWindow::isSettled() const {
-    return !jobs_.isBusy() && pictures_.isUpToDate() && hem_.isUpToDate() &&
+    return !jobs_.isBusy() && pictures_.isUpToDate() && hem_.isUpToDate() && colours_.isUpToDate() &&
            (!session_.isOpen() || canvas_->isUpToDate());
 }
 
@@ -153,7 +153,7 @@ void MainWindow::arrange() {
     canvas_ = new Canvas(session_, hem_, this);
     hemLine_ = new HemLine(hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
-    what_ = new WhatPanel(session_, this);
+    what_ = new WhatPanel(session_, colours_, this);
     notes_ = new NotesLine(session_, this);
     sequence_ = new SequencePanel(session_, pictures_, this);
     start_ = new StartPage(this);
@@ -214,6 +214,8 @@ void MainWindow::connectParts() {
     });
     connect(canvas_, &Canvas::pointerRead, notes_, &NotesLine::showPointer);
     connect(canvas_, &Canvas::pointerLeft, notes_, &NotesLine::clearPointer);
+    connect(canvas_, &Canvas::pointerRead, &session_, [this](const PointerColours& c) { session_.setPointer(c); });
+    connect(canvas_, &Canvas::pointerLeft, &session_, [this] { session_.setPointer(std::nullopt); });
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, this, &MainWindow::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);

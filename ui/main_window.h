@@ -5,6 +5,7 @@
 
 #include "ui/canvas/canvas.h"
 #include "ui/session/document_jobs.h"
+#include "ui/session/colour_watch.h"
 #include "ui/session/hem_watch.h"
 #include "ui/session/small_pictures.h"
 
@@ -71,6 +72,7 @@ private:
     DocumentJobs jobs_{session_};
     SmallPictures pictures_{session_};
     HemWatch hem_{session_};
+    ColourWatch colours_{session_};
     Canvas* canvas_;
     HemLine* hemLine_;
     LookBar* lookBar_;

@@ -85,10 +85,13 @@ const AdjustmentKind whiteBalance = {"white-balance",
                                          return std::make_unique<MatrixOperation>(matrixOf(settings.values));
                                      }};
 
-std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral) {
+std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,
     // a little off the locus: carry that difference over by adapting the colour first.
-    const colour::Xyz xyz = colour::xyzFromLinear(shouldBeNeutral);
+    const double grey = colour::luminance(shouldBeNeutral);
+    const auto taken = [&](double v) { return grey + (1 - leave) * (v - grey); };
+    const colour::Xyz xyz =
+        colour::xyzFromLinear({taken(shouldBeNeutral.r), taken(shouldBeNeutral.g), taken(shouldBeNeutral.b)});
     const double sum = xyz.x + xyz.y + xyz.z;
     if (!(sum > 1e-6) || !(xyz.y > 0)) return neutralValues(whiteBalance);
     const colour::Xyz white = colour::xyzFromLinear({1, 1, 1});

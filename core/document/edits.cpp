@@ -171,6 +171,13 @@ Added withNewAdjustment(const Document& document, Id correction, const adjust::A
             id};
 }
 
+DocumentPtr withAdjustmentMoved(const Document& document, Id correction, Id adjustment, std::size_t index) {
+    return withCorrection(document, correction, [=](Correction& c) {
+        moveTo(
+            c.adjustments, [=](const AdjustmentUse& use) { return use.id == adjustment; }, index);
+    });
+}
+
 DocumentPtr withoutAdjustment(const Document& document, Id correction, Id adjustment) {
     return withCorrection(document, correction, [=](Correction& c) {
         std::erase_if(c.adjustments, [=](const AdjustmentUse& use) { return use.id == adjustment; });

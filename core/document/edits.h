@@ -29,6 +29,7 @@ DocumentPtr withPart(const Document& document, Id correction, Id part, const std
 
 // Adjustments of a correction.
 Added withNewAdjustment(const Document& document, Id correction, const adjust::AdjustmentKind& kind);
+DocumentPtr withAdjustmentMoved(const Document& document, Id correction, Id adjustment, std::size_t index);
 DocumentPtr withoutAdjustment(const Document& document, Id correction, Id adjustment);
 DocumentPtr withAdjustment(const Document& document, Id correction, Id adjustment,
                            const std::function<void(AdjustmentUse&)>& change);

@@ -11,12 +11,21 @@
 
 namespace dimhem::render {
 
+// One row of one adjustment's table, for looking at what it touches (adjust::AdjustmentKind::glaring).
+struct Glare {
+    document::Id correction = 0, adjustment = 0;
+    std::size_t row = 0;
+    friend bool operator==(const Glare&, const Glare&) = default;
+};
+
 // How the picture is looked at, apart from the document itself.
 struct Comparison {
     bool allOff = false;          // as it was: no correction at all
     document::Id without = 0;     // as it was before this correction: it alone is off
     document::Id stopBefore = 0;  // the picture as it arrives at this correction
+    document::Id stopAfter = 0;   // the picture as it leaves this correction
     document::Id pushed = 0;      // this correction at pushFactor times its strength
+    Glare glare;                  // none where its adjustment is 0
     friend bool operator==(const Comparison&, const Comparison&) = default;
 };
 

@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/colour_range.h"
 
 namespace dimhem::task {
 
@@ -25,25 +27,72 @@ colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
     return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
 }
 
+template <class Use>
+void forEachPixel(const image::RgbPlanes& picture, Use use) {
+    for (int y = 0; y < picture.size().height; ++y) {
+        for (int x = 0; x < picture.size().width; ++x) use(pixelOf(picture, x, y));
+    }
+}
+
 }  // namespace
+
+std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                          const base::Rect& photoRect) {
+    constexpr double mostPixels = 250'000;
+    const base::Size size = renderer.photo().size();
+    const base::Rect inside = base::intersected(photoRect, base::rectOf(size));
+    if (inside.empty()) return std::nullopt;
+    const int level = std::min(image::levelOfAtMost(inside.size(), mostPixels), renderer.photo().levels() - 1);
+    const mask::Area area{
+        base::intersected(image::levelRect(inside, level), base::rectOf(image::levelSize(size, level))), level};
+    image::RgbPlanes picture(area.rect.size());
+    renderer.picture(sequence, area, picture);
+    return picture;
+}
 
 std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, const render::Sequence& sequence,
                                           base::Point place, int radiusPx) {
     const int x = static_cast<int>(std::floor(place.x)), y = static_cast<int>(std::floor(place.y));
-    const base::Rect rect = base::intersected({x - radiusPx, y - radiusPx, x + radiusPx + 1, y + radiusPx + 1},
-                                              base::rectOf(renderer.photo().size()));
-    if (rect.empty()) return std::nullopt;
-    image::RgbPlanes picture(rect.size());
-    renderer.picture(sequence, {rect, 0}, picture);
+    return meanColourIn(renderer, sequence, {x - radiusPx, y - radiusPx, x + radiusPx + 1, y + radiusPx + 1});
+}
+
+std::optional<colour::LinearRgb> meanColourIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                              const base::Rect& photoRect) {
+    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    if (!picture) return std::nullopt;
     colour::LinearRgb sum;
-    for (int row = 0; row < rect.height(); ++row) {
-        for (int column = 0; column < rect.width(); ++column) {
-            const colour::LinearRgb pixel = colour::linearFromEncoded(pixelOf(picture, column, row));
-            sum = {sum.r + pixel.r, sum.g + pixel.g, sum.b + pixel.b};
-        }
-    }
-    const double count = static_cast<double>(rect.width()) * rect.height();
+    forEachPixel(*picture, [&](const colour::EncodedRgb& encoded) {
+        const colour::LinearRgb pixel = colour::linearFromEncoded(encoded);
+        sum = {sum.r + pixel.r, sum.g + pixel.g, sum.b + pixel.b};
+    });
+    const double count = static_cast<double>(picture->size().width) * picture->size().height;
     return colour::LinearRgb{sum.r / count, sum.g / count, sum.b / count};
+}
+
+double chromaOf(const colour::EncodedRgb& c) {
+    return std::max({c.r, c.g, c.b}) - std::min({c.r, c.g, c.b});
+}
+
+std::optional<Hues> huesIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                           const base::Rect& photoRect) {
+    constexpr double least = 0.02;  // mean chroma below which there is no colour to speak of
+    constexpr double perDegree = std::numbers::pi / 180;
+    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    if (!picture) return std::nullopt;
+    double x = 0, y = 0, weight = 0, count = 0;
+    forEachPixel(*picture, [&](const colour::EncodedRgb& c) {
+        const double hue = mask::hslHueDeg(c.r, c.g, c.b) * perDegree, chroma = chromaOf(c);
+        x += chroma * std::cos(hue);
+        y += chroma * std::sin(hue);
+        weight += chroma;
+        ++count;
+    });
+    if (weight < least * count) return std::nullopt;
+    // The circular standard deviation, sqrt(-2 ln R) with R the length of the mean direction (Mardia and Jupp,
+    // Directional Statistics, 2000).
+    const double length = std::clamp(std::hypot(x, y) / weight, 1e-6, 1.0);
+    const double middle = std::atan2(y, x) / perDegree;
+    return Hues{middle < 0 ? middle + 360 : middle, std::sqrt(-2 * std::log(length)) / perDegree};
 }
 
 std::vector<double> toneHistogram(const render::Renderer& renderer, const render::Sequence& sequence) {

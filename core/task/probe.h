@@ -10,10 +10,29 @@
 
 namespace dimhem::task {
 
+// A rectangle of the picture, at a level of at most a quarter of a million pixels; nothing where it lies outside.
+std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                          const base::Rect& photoRect);
+
 // The mean of the pixels within `radiusPx` of a place of the photo (a square), averaged in linear light; nothing where
 // all of it lies outside the photo.
 std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, const render::Sequence& sequence,
                                           base::Point place, int radiusPx);
+
+// The mean of a rectangle of the photo, in linear light; nothing where it lies outside.
+std::optional<colour::LinearRgb> meanColourIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                              const base::Rect& photoRect);
+
+// Which hues a rectangle of the photo has: their middle and spread about it, degrees, every pixel weighed by its
+// chroma. Nothing where it has no colour, or lies outside.
+struct Hues {
+    double middleDeg, spreadDeg;
+};
+std::optional<Hues> huesIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                           const base::Rect& photoRect);
+
+// max - min channel.
+double chromaOf(const colour::EncodedRgb& colour);
 
 // How many pixels of the picture have each tone: 100 bins of L* 0..100, counted at a level of at most about 400 pixels.
 std::vector<double> toneHistogram(const render::Renderer& renderer, const render::Sequence& sequence);

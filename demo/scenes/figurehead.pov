@@ -19,7 +19,7 @@ box { <-200, -120, 42>, <200, 140, 44>
     normal { average normal_map { [2 gradient x 0.9 slope_map { [0 <0, 1>] [0.03 <1, 0>] [0.97 <1, 0>] [1 <0, -1>] } scale 17] [1 granite 0.25 scale <4, 20, 4>] } }
     finish { diffuse 0.85 } }, 0) }
 
-#declare Cracks = normal { average normal_map { [1.3 granite 0.14 scale <3, 16, 3>] [0.8 wrinkles 0.2 scale <1.2, 5, 1.2>] [0.7 bumps 0.1 scale 0.5] } }
+#declare Cracks = normal { average normal_map { [1.3 granite 0.06 scale <3, 16, 3>] [0.8 wrinkles 0.07 scale <1.2, 5, 1.2>] [0.7 bumps 0.05 scale 0.5] } }
 #declare Flesh = texture {
   pigment {
     granite color_map { [0 rgb <0.60, 0.405, 0.285>] [0.5 rgb <0.655, 0.455, 0.33>] [0.93 rgb <0.70, 0.50, 0.37>] [0.97 rgb <0.48, 0.33, 0.23>] [1 rgb <0.36, 0.25, 0.17>] }
@@ -54,8 +54,8 @@ box { <-200, -120, 42>, <200, 140, 44>
   // Nose: bridge, tip, wings.
   Lump(<0, 2.2, -8.9>, <1.0, 3.2, 1.7>, 0.52) Lump(<0, -0.9, -10.2>, <1.15, 1.35, 1.5>, 0.80) Lumps(<1.25, -1.35, -9.0>, <0.8, 0.85, 1.2>, 0.38)
   // Eye sockets, the groove under the nose, the corners of the mouth, the hollow under it.
-  Lumps(<3.3, 2.6, -9.0>, <1.9, 1.25, 2.4>, -0.6) Lump(<0, -2.9, -9.0>, <0.45, 0.8, 1.2>, -0.12)
-  Lumps(<2.5, -5.0, -8.2>, <0.8, 0.7, 1.4>, -0.20) Lump(<0, -7.3, -8.4>, <1.8, 0.6, 1.2>, -0.13)
+  Lumps(<3.3, 2.6, -9.0>, <1.9, 1.25, 2.4>, -0.42) Lump(<0, -2.9, -9.0>, <0.45, 0.8, 1.2>, -0.12)
+  Lumps(<2.5, -5.0, -8.2>, <0.8, 0.7, 1.4>, -0.10) Lump(<0, -7.3, -8.4>, <1.8, 0.6, 1.2>, -0.13)
 }
 object { Face
   #if (Matte = 0)
@@ -101,7 +101,7 @@ blob {
       Thing(Flesh, 1)
     }
     torus { 1.5, 0.1 clipped_by { plane { z, 0 } } rotate x*-26 translate y*0.62 Thing(Hair_Brown, 0) }
-    scale <1.08, 0.92, 1> translate <S*3.4, 2.35, -7.55>
+    scale <1.2, 1.0, 1.05> translate <S*3.4, 2.35, -7.75>
   }
 #end
 Eye(-1) Eye(1)

@@ -47,7 +47,11 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
         refreshCursor();
         update();
     });
-    connect(&session_, &Session::pickingChanged, this, &Canvas::refreshCursor);
+    connect(&session_, &Session::askedChanged, this, [this] {
+        if (!session_.asked()) askedFrom_.reset();
+        refreshCursor();
+        update();
+    });
     connect(&hem, &HemWatch::changed, this, [this] {
         hemOverlay_.refresh();
         update();
@@ -204,8 +208,11 @@ bool Canvas::cancelGesture() {
         update();
         return true;
     }
-    if (session_.isPicking()) {
-        session_.answerPick(std::nullopt);
+    if (session_.asked()) {
+        if (askedFrom_ && session_.asked()->givenUp) session_.asked()->givenUp();
+        askedFrom_.reset();
+        session_.stopAsking();
+        update();
         return true;
     }
     return false;
@@ -238,7 +245,7 @@ void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 bool Canvas::showsGrips() const {
-    return !session_.isComparing() && !session_.isSliding() && !handHeld_ && !panFrom_ && !session_.isPicking();
+    return !session_.isComparing() && !session_.isSliding() && !handHeld_ && !panFrom_ && !session_.asked();
 }
 
 PointerEvent Canvas::eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const {
@@ -250,7 +257,7 @@ void Canvas::refreshCursor() {
         setCursor(Qt::ArrowCursor);
     } else if (handHeld_ || panFrom_) {
         setCursor(panFrom_ ? Qt::ClosedHandCursor : Qt::OpenHandCursor);
-    } else if (session_.isPicking()) {
+    } else if (session_.asked()) {
         setCursor(Qt::CrossCursor);
     } else if (Tool* current = tool(); current && pointer_ && showsGrips()) {
         setCursor(current->cursor(*pointer_, viewport_));
@@ -261,8 +268,9 @@ void Canvas::refreshCursor() {
 
 void Canvas::pressAt(const PointerEvent& event) {
     pointer_ = event;
-    if (session_.isPicking()) {
-        session_.answerPick(event.place);
+    if (session_.asked()) {
+        askedFrom_ = event;
+        if (session_.asked()->moved) session_.asked()->moved(askedDrag(event));
         return;
     }
     Tool* current = tool();
@@ -283,7 +291,9 @@ void Canvas::pressAt(const PointerEvent& event) {
 
 void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
-    if (active_) {
+    if (askedFrom_ && session_.asked()) {
+        if (session_.asked()->moved) session_.asked()->moved(askedDrag(event));
+    } else if (active_) {
         active_->move(event);
         active_->hover(event);
     } else {
@@ -293,8 +303,28 @@ void Canvas::moveAt(const PointerEvent& event) {
     update();
 }
 
+PhotoDrag Canvas::askedDrag(const PointerEvent& event) const {
+    constexpr double clickPx = 5;
+    const QPointF way = event.screen - askedFrom_->screen;
+    return {askedFrom_->place, event.place, -way.y(), std::hypot(way.x(), way.y()) > clickPx};
+}
+
+void Canvas::answerAsked(const PointerEvent& event) {
+    const PhotoDrag drag = askedDrag(event);
+    askedFrom_.reset();
+    if (!session_.asked()) return;
+    const PhotoGesture gesture = *session_.asked();  // answering may ask for something else
+    if (!gesture.stays) session_.stopAsking();
+    gesture.done(drag);
+    update();
+}
+
 void Canvas::releaseAt(const PointerEvent& event) {
     pointer_ = event;
+    if (askedFrom_) {
+        answerAsked(event);
+        return;
+    }
     if (!active_) return;
     active_->release(event);
     if (!active_->isActive()) active_ = nullptr;  // an outline goes on from click to click
@@ -408,6 +438,30 @@ void Canvas::paintEvent(QPaintEvent*) {
     if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
     Tool* current = active_ ? active_ : tool();
     if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
+    if (session_.asked()) paintAsked(painter);
+}
+
+// What the session asks for, in words at the top, and the area that is being marked.
+void Canvas::paintAsked(QPainter& painter) const {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (session_.asked()->marksArea && askedFrom_ && pointer_) {
+        const QRectF area = QRectF(askedFrom_->screen, pointer_->screen).normalized();
+        painter.setPen(QPen(QColor(0, 0, 0, 150), 3));
+        painter.drawRect(area);
+        painter.setPen(stitchPen(
+            session_.correction() ? threadColour(session_.correction()->threadColour) : QColor(theme::bright), 1.6));
+        painter.drawRect(area);
+    }
+    const QString words = session_.asked()->hint + "  ·  " + tr("Esc ends it");
+    const QRectF text = QRectF(painter.fontMetrics().boundingRect(words));
+    const QRectF box((width() - text.width()) / 2 - 12, 10, text.width() + 24, text.height() + 10);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x1f, 0x1f, 0x1f, 225));
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(QColor(theme::text));
+    painter.drawText(box, Qt::AlignCenter, words);
+    painter.restore();
 }
 
 // Dashes at 50 %, fine dots at 10 % and 90 %: a tight pair of dotted lines is a hard edge, a wide one a soft edge. The

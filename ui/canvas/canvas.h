@@ -71,6 +71,9 @@ private:
     void pressAt(const PointerEvent& event);
     void moveAt(const PointerEvent& event);
     void releaseAt(const PointerEvent& event);
+    PhotoDrag askedDrag(const PointerEvent& event) const;
+    void answerAsked(const PointerEvent& event);
+    void paintAsked(QPainter& painter) const;
     void viewMoved();
 
     Session& session_;
@@ -88,6 +91,7 @@ private:
     Stitches stitches_;
     Tool* active_ = nullptr;  // the tool whose gesture is running
     std::optional<PointerEvent> pointer_;
+    std::optional<PointerEvent> askedFrom_;  // where a drag the session asked for began
     std::optional<QPointF> panFrom_;
     std::optional<Viewport> beforeCloser_;
     bool handHeld_ = false;

@@ -40,6 +40,10 @@ PanelFrame::PanelFrame(const QString& heading, QWidget* parent)
     layout->addWidget(scroll_, 1);
 }
 
+void PanelFrame::addBelow(QWidget* widget) {
+    static_cast<QVBoxLayout*>(layout())->addWidget(widget);
+}
+
 void PanelFrame::setAside(const QString& text) {
     aside_->setText(aside_->fontMetrics().elidedText(text, Qt::ElideRight, panelWidth - 90));
 }

@@ -27,6 +27,7 @@ protected:
     void show(const QString& structure);
     virtual void build(QVBoxLayout* layout, QWidget* body) = 0;
     void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
+    void addBelow(QWidget* widget);         // stays in sight under what scrolls
     void rebuildNext() { built_.reset(); }  // even where the structure is the same
 
     static QLabel* quietLabel(const QString& text, QWidget* parent);

@@ -6,22 +6,20 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
+#include <algorithm>
 
 #include "core/adjust/registry.h"
-#include "core/adjust/white_balance.h"
 #include "core/colour/icc.h"
 #include "core/io/metadata.h"
-#include "core/task/probe.h"
 #include "ui/control/icon.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/panel/colour_meter.h"
 
 namespace dimhem::ui {
 
 namespace {
-
-constexpr int pickRadiusPx = 3;  // the area read is 7 pixels wide
 
 QString depthWords(const image::Photo& photo) {
     switch (photo.samples.type()) {
@@ -34,16 +32,24 @@ QString depthWords(const image::Photo& photo) {
 
 }  // namespace
 
-WhatPanel::WhatPanel(Session& session, QWidget* parent) : PanelFrame(tr("WHAT"), parent), session_(session) {
-    // Later, not at once: the change may come from a control that is part of what is built anew.
-    const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &WhatPanel::refresh, Qt::QueuedConnection); };
-    connect(&session_, &Session::opened, this, [this, refreshSoon] {
+WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent)
+    : PanelFrame(tr("WHAT"), parent), session_(session), colours_(colours) {
+    connect(&session_, &Session::opened, this, [this] {
         rebuildNext();
         refreshSoon();
     });
-    connect(&session_, &Session::documentChanged, this, refreshSoon);
-    connect(&session_, &Session::selectionChanged, this, refreshSoon);
+    connect(&session_, &Session::documentChanged, this, &WhatPanel::refreshSoon);
+    connect(&session_, &Session::selectionChanged, this, &WhatPanel::refreshSoon);
+    connect(&colours_, &ColourWatch::changed, this, [this] {
+        for (const auto& refresh : colourRefreshers_) refresh();
+    });
+    addBelow(new ColourMeter(session_, colours_, this));
     refresh();
+}
+
+// Later, not at once: the change may come from a control that is part of what is built anew.
+void WhatPanel::refreshSoon() {
+    QMetaObject::invokeMethod(this, &WhatPanel::refresh, Qt::QueuedConnection);
 }
 
 void WhatPanel::refresh() {
@@ -60,12 +66,16 @@ QString WhatPanel::structure() const {
     for (const document::AdjustmentUse& use : correction->adjustments) {
         structure +=
             QString(" %1%2%3").arg(use.id).arg(use.enabled ? '+' : '-').arg(folded_.contains(use.id) ? 'f' : 'o');
+        if (!editorOf(*use.kind)) continue;
+        structure += QString("/%1").arg(editing_.chosen.value(use.id));
+        for (const adjust::Table& table : use.settings.tables) structure += QString(",%1").arg(table.size());
     }
     return structure;
 }
 
 void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     setAside({});
+    colourRefreshers_.clear();
     if (!session_.isOpen()) return;
     const document::Correction* correction = session_.correction();
     if (!correction) {
@@ -200,6 +210,18 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
         session_.commit(document::withoutAdjustment(*session_.document(), session_.selectedCorrection(), id),
                         tr("remove %1").arg(name.toLower()));
     });
+    const auto& all = session_.correction()->adjustments;
+    const auto at = std::find_if(all.begin(), all.end(), [=](const auto& u) { return u.id == id; }) - all.begin();
+    QToolButton* earlier =
+        iconButton("chevron-up", tr("%1 acts earlier").arg(name), tr("Act before the one above it"), body);
+    earlier->setIconSize({12, 12});
+    earlier->setObjectName(QString("earlier-%1").arg(id));
+    earlier->setVisible(at > 0);
+    connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {
+        session_.commit(document::withAdjustmentMoved(*session_.document(), session_.selectedCorrection(), id,
+                                                      static_cast<std::size_t>(at - 1)),
+                        tr("%1 earlier").arg(name.toLower()));
+    });
     auto* enabled = new Switch(tr("%1 on").arg(name), tr("This adjustment on or off"), body);
     enabled->setChecked(use.enabled);
     enabled->setObjectName(QString("enabled-%1").arg(id));
@@ -210,6 +232,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     });
     row->addWidget(fold);
     row->addWidget(label, 1);
+    row->addWidget(earlier);
     row->addWidget(remove);
     row->addWidget(enabled);
     layout->addLayout(row);
@@ -217,67 +240,49 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
 }
 
 void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {
-    const document::Id id = use.id;
-    for (std::size_t i = 0; i < use.kind->params.size(); ++i) {
-        const base::ParamSpec& spec = use.kind->params[i];
-        const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
-        const auto changed = [this, id, i](const document::Document& document, double value) {
-            return document::withAdjustment(document, session_.selectedCorrection(), id,
-                                            [=](document::AdjustmentUse& u) { u.settings.values[i] = value; });
-        };
-        if (spec.toggle) {
-            auto* toggle = new ValueSwitch(spec, body);
-            toggle->setObjectName(words(spec.id));
-            onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
-            connect(toggle, &ValueSwitch::changed, this,
-                    [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
-            layout->addWidget(toggle);
-            continue;
-        }
-        auto* slider = boundSlider(spec, step, session_, body, changed);
-        slider->setObjectName(words(spec.id));
-        onRefresh([this, slider, id, i] { slider->setValue(valueOf(id, i)); });
-        slider->setEnabled(use.enabled);
-        layout->addWidget(slider);
+    const auto add = [this, layout, body, use](std::size_t param) { addParameter(layout, body, use, param); };
+    const EditorBuilder build = editorOf(*use.kind);
+    if (!build) {
+        for (std::size_t i = 0; i < use.kind->params.size(); ++i) add(i);
+        return;
     }
-    if (use.kind == &adjust::whiteBalance) addNeutralPicker(layout, body, id);
+    const auto onColours = [this](std::function<void()> refresh) {
+        refresh();
+        colourRefreshers_.append(std::move(refresh));
+    };
+    build({session_, colours_, editing_, layout, body, use.id, *use.kind,
+           [this](std::function<void()> refresh) { onRefresh(std::move(refresh)); }, onColours,
+           [this] { refreshSoon(); }, add});
+}
+
+void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t i) {
+    const document::Id id = use.id;
+    const base::ParamSpec& spec = use.kind->params[i];
+    const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
+    const auto changed = [this, id, i](const document::Document& document, double value) {
+        return document::withAdjustment(document, session_.selectedCorrection(), id,
+                                        [=](document::AdjustmentUse& u) { u.settings.values[i] = value; });
+    };
+    if (spec.toggle) {
+        auto* toggle = new ValueSwitch(spec, body);
+        toggle->setObjectName(words(spec.id));
+        onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
+        connect(toggle, &ValueSwitch::changed, this,
+                [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
+        layout->addWidget(toggle);
+        return;
+    }
+    auto* slider = boundSlider(spec, step, session_, body, changed);
+    slider->setObjectName(words(spec.id));
+    onRefresh([this, slider, id, i] { slider->setValue(valueOf(id, i)); });
+    slider->setEnabled(use.enabled);
+    layout->addWidget(slider);
 }
 
 double WhatPanel::valueOf(document::Id use, std::size_t param) const {
     const document::AdjustmentUse* found =
         session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
     return found ? found->settings.values[param] : 0;
-}
-
-void WhatPanel::addNeutralPicker(QBoxLayout* layout, QWidget* body, document::Id use) {
-    auto* pick = new QPushButton(icon("pipette"), tr("Pick a neutral"), body);
-    pick->setObjectName("pick-neutral");
-    pick->setToolTip(tr("Then press on something in the photo that should be neutral grey. Esc gives up."));
-    pick->setAccessibleName(pick->text());
-    connect(pick, &QAbstractButton::clicked, this, [this, use] { pickNeutral(use); });
-    auto* row = new QHBoxLayout;
-    row->addWidget(pick);
-    row->addStretch(1);
-    layout->addLayout(row);
-}
-
-void WhatPanel::pickNeutral(document::Id use) {
-    const document::Id correction = session_.selectedCorrection();
-    session_.pick([this, use, correction](base::Point place) {
-        // The picture as it arrives at this correction is what the white balance will act on.
-        render::Comparison arriving;
-        arriving.stopBefore = correction;
-        const auto colour =
-            task::colourAt(session_.renderer(), render::Sequence(session_.document(), arriving), place, pickRadiusPx);
-        if (!colour) {
-            session_.say(tr("That place lies outside the photo."));
-            return;
-        }
-        session_.commit(
-            document::withAdjustment(*session_.document(), correction, use,
-                                     [&](document::AdjustmentUse& u) { u.settings.values = adjust::whiteBalanceFor(*colour); }),
-            tr("pick a neutral"));
-    });
 }
 
 void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {

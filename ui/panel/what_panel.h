@@ -4,6 +4,7 @@
 
 #include <QSet>
 
+#include "ui/panel/adjustment_editor.h"
 #include "ui/panel/panel_frame.h"
 #include "ui/session/session.h"
 
@@ -15,7 +16,7 @@ class WhatPanel final : public PanelFrame {
     Q_OBJECT
 
 public:
-    WhatPanel(Session& session, QWidget* parent);
+    WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent);
 
 private:
     void refresh();
@@ -25,13 +26,16 @@ private:
     void addFacts(QBoxLayout* layout, QWidget* body);
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
-    void addNeutralPicker(QBoxLayout* layout, QWidget* body, document::Id use);
+    void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);
+    void refreshSoon();
     void addAdjustmentMenu(QBoxLayout* layout, QWidget* body);
     double valueOf(document::Id use, std::size_t param) const;
-    void pickNeutral(document::Id use);
 
     Session& session_;
+    const ColourWatch& colours_;
     QSet<document::Id> folded_;
+    EditorState editing_;
+    QList<std::function<void()>> colourRefreshers_;
 };
 
 }  // namespace dimhem::ui

@@ -144,8 +144,13 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
         const auto old =
             task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
         const auto now = task::colourAt(renderer, after, *request.pointer, 0);
+        render::Comparison before;
+        before.stopBefore = request.frame.view.selected;
+        const auto arriving =
+            task::colourAt(renderer, render::Sequence(request.frame.document, before), *request.pointer, 0);
         if (old && now) {
-            Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old), colour::encodedFromLinear(*now)});
+            Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old),
+                                colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now)});
         }
     }
     if (request.pointer && request.holdSizePx > 0) {

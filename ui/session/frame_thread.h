@@ -12,6 +12,7 @@
 
 #include "core/colour/types.h"
 #include "core/render/frame.h"
+#include "ui/session/pointer_colours.h"
 
 namespace dimhem::ui {
 
@@ -26,11 +27,6 @@ struct ViewRequest {
     int overviewLevel = 0;               // the whole photo at this level comes after the frame
     std::optional<base::Point> pointer;  // a place of the photo to read the colour at, before and after
     double holdSizePx = 0;               // of a brush at the pointer that holds edges: made ready for; 0: none
-};
-
-struct PointerColours {
-    base::Point place;
-    colour::EncodedRgb before, after;
 };
 
 QImage imageOf(const render::DisplayTile& tile);

@@ -26,7 +26,9 @@ void Session::start(task::Opened what) {
     before_ = false;
     held_ = Held::nothing;
     hoveredPart_ = 0;
-    pick_ = nullptr;
+    asked_.reset();
+    glare_.reset();
+    pointer_.reset();
     Q_EMIT opened();
     Q_EMIT brushChanged();
 }
@@ -36,7 +38,9 @@ void Session::close() {
     origin_.reset();
     renderer_.reset();
     correction_ = part_ = hoveredPart_ = 0;
-    pick_ = nullptr;
+    asked_.reset();
+    glare_.reset();
+    pointer_.reset();
     Q_EMIT opened();
 }
 
@@ -255,6 +259,7 @@ render::View Session::view() const {
     view.comparison.allOff = before_ || held_ == Held::allOff;
     if (held_ == Held::selectedOff) view.comparison.without = correction_;
     if (held_ == Held::push) view.comparison.pushed = correction_;
+    if (glare_) view.comparison.glare = *glare_;
     // Comparing is for looking at the photo: no mask over it.
     if (isComparing()) view.maskView = render::MaskView::none;
     return view;
@@ -272,15 +277,26 @@ void Session::setBrush(const mask::BrushSettings& brush) {
     Q_EMIT brushChanged();
 }
 
-void Session::pick(std::function<void(base::Point)> answer) {
-    pick_ = std::move(answer);
-    Q_EMIT pickingChanged();
+void Session::ask(PhotoGesture gesture) {
+    asked_ = std::move(gesture);
+    Q_EMIT askedChanged();
 }
 
-void Session::answerPick(std::optional<base::Point> place) {
-    const auto answer = std::exchange(pick_, nullptr);
-    if (answer && place) answer(*place);
-    Q_EMIT pickingChanged();
+void Session::stopAsking() {
+    if (!asked_) return;
+    asked_.reset();
+    Q_EMIT askedChanged();
+}
+
+void Session::setGlare(const std::optional<render::Glare>& glare) {
+    if (glare == glare_) return;
+    glare_ = glare;
+    Q_EMIT viewChanged();
+}
+
+void Session::setPointer(const std::optional<PointerColours>& colours) {
+    pointer_ = colours;
+    Q_EMIT pointerChanged();
 }
 
 void Session::say(const QString& sentence, const QString& actionName, std::function<void()> action) {

@@ -13,6 +13,8 @@
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "core/task/open.h"
+#include "ui/session/photo_gesture.h"
+#include "ui/session/pointer_colours.h"
 
 namespace dimhem::ui {
 
@@ -91,10 +93,17 @@ public:
     const mask::BrushSettings& brush() const { return brush_; }
     void setBrush(const mask::BrushSettings& brush);
 
-    // Asks the person for a place on the photo; the next click answers, Esc gives up.
-    void pick(std::function<void(base::Point)> answer);
-    bool isPicking() const { return static_cast<bool>(pick_); }
-    void answerPick(std::optional<base::Point> place);
+    // Asks the person for something on the photo: a place or an area (see PhotoGesture).
+    void ask(PhotoGesture gesture);
+    void stopAsking();
+    const PhotoGesture* asked() const { return asked_ ? &*asked_ : nullptr; }  // null: nothing
+
+    // One row of an adjustment's table shown glaringly, while it is being set; none: nothing.
+    void setGlare(const std::optional<render::Glare>& glare);
+
+    // The colours under the pointer, as read with the newest frame; none: the pointer is elsewhere.
+    const std::optional<PointerColours>& pointer() const { return pointer_; }
+    void setPointer(const std::optional<PointerColours>& colours);
 
     // A sentence for the person, in the bar over the photo, with something to do about it where there is.
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
@@ -106,7 +115,8 @@ Q_SIGNALS:
     void selectionChanged();
     void viewChanged();
     void brushChanged();
-    void pickingChanged();
+    void askedChanged();
+    void pointerChanged();
     void savedChanged();
     void said(const QString& sentence, const QString& actionName, const std::function<void()>& action);
 
@@ -128,7 +138,9 @@ private:
     bool sliding_ = false;
     Held held_ = Held::nothing;
     mask::BrushSettings brush_;
-    std::function<void(base::Point)> pick_;
+    std::optional<PhotoGesture> asked_;
+    std::optional<render::Glare> glare_;
+    std::optional<PointerColours> pointer_;
 };
 
 }  // namespace dimhem::ui

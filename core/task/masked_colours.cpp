@@ -1,0 +1,143 @@
+#include "core/task/masked_colours.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/adjust/spill_suppression.h"
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
+#include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
+#include "core/task/probe.h"
+
+namespace dimhem::task {
+
+namespace {
+
+constexpr double mostPixels = 250'000;
+constexpr std::size_t bins = 100;
+
+mask::Area lookAt(const render::Renderer& renderer) {
+    const base::Size size = renderer.photo().size();
+    const int level = std::min(image::levelOfAtMost(size, mostPixels), renderer.photo().levels() - 1);
+    return {base::rectOf(image::levelSize(size, level)), level};
+}
+
+colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
+    const auto column = static_cast<std::size_t>(x);
+    return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
+}
+
+// Sums of weighed colours, to mean and spread.
+class Sums {
+public:
+    void add(const colour::Lab& lab, double weight) {
+        const double v[3] = {lab.l, lab.a, lab.b};
+        weight_ += weight;
+        for (std::size_t i = 0; i < 3; ++i) {
+            sum_[i] += weight * v[i];
+            squares_[i] += weight * v[i] * v[i];
+        }
+    }
+    double weight() const { return weight_; }
+    adjust::ColourSpread spread() const {
+        adjust::ColourSpread out;
+        for (std::size_t i = 0; i < 3; ++i) {
+            out.mean[i] = sum_[i] / weight_;
+            out.spread[i] = std::sqrt(std::max(0.0, squares_[i] / weight_ - out.mean[i] * out.mean[i]));
+        }
+        return out;
+    }
+
+private:
+    double weight_ = 0;
+    std::array<double, 3> sum_{}, squares_{};
+};
+
+std::size_t binOf(double encoded) {
+    return static_cast<std::size_t>(std::clamp(encoded, 0.0, 0.9999) * bins);
+}
+
+Colours coloursUnder(const image::RgbPlanes& picture, const mask::Coverage& coverage) {
+    Colours out;
+    out.tones.resize(bins);
+    for (auto& channel : out.channels) channel.resize(bins);
+    Sums sums;
+    double clipped = 0;
+    for (int y = 0; y < picture.size().height; ++y) {
+        for (int x = 0; x < picture.size().width; ++x) {
+            const std::uint16_t covered = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
+            if (covered == 0) continue;
+            const double weight = covered / double{kernel::fullCoverage};
+            const colour::EncodedRgb c = pixelOf(picture, x, y);
+            sums.add(colour::labFromEncoded(c), weight);
+            out.tones[binOf(colour::encodedFromLinear(colour::luminance(colour::linearFromEncoded(c))))] += weight;
+            out.channels[0][binOf(c.r)] += weight;
+            out.channels[1][binOf(c.g)] += weight;
+            out.channels[2][binOf(c.b)] += weight;
+            constexpr double black = 0.5 / 255, white = 1 - black;
+            if (std::max({c.r, c.g, c.b}) >= white || std::max({c.r, c.g, c.b}) <= black) clipped += weight;
+        }
+    }
+    out.lab = sums.spread();
+    out.clippedPct = 100 * clipped / sums.weight();
+    return out;
+}
+
+}  // namespace
+
+std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                           document::Id correction, const base::CancelToken& cancel) {
+    const mask::Area area = lookAt(renderer);
+    const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
+    if (coverage->isEmpty() || cancel.cancelled()) return std::nullopt;
+    render::Comparison before, after;
+    before.stopBefore = correction;
+    after.stopAfter = correction;
+    image::RgbPlanes picture(area.rect.size());
+    renderer.picture(render::Sequence(document, before), area, picture);
+    if (cancel.cancelled()) return std::nullopt;
+    MaskedColours out;
+    out.before = coloursUnder(picture, *coverage);
+    renderer.picture(render::Sequence(document, after), area, picture);
+    if (cancel.cancelled()) return std::nullopt;
+    out.after = coloursUnder(picture, *coverage);
+    return out;
+}
+
+std::optional<adjust::ColourSpread> coloursIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                              const base::Rect& photoRect) {
+    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    if (!picture) return std::nullopt;
+    Sums sums;
+    for (int y = 0; y < picture->size().height; ++y) {
+        for (int x = 0; x < picture->size().width; ++x) sums.add(colour::labFromEncoded(pixelOf(*picture, x, y)), 1);
+    }
+    return sums.spread();
+}
+
+std::optional<double> commonScreenHue(const render::Renderer& renderer) {
+    const mask::Area area = lookAt(renderer);
+    image::RgbPlanes picture(area.rect.size());
+    renderer.photo().read(area.rect, area.level, picture);
+    constexpr std::size_t sectors = 72;  // of five degrees
+    constexpr double strong = 0.12;      // chroma, max - min channel
+    std::array<double, sectors> sum{}, turned{};
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (int x = 0; x < area.rect.width(); ++x) {
+            const colour::EncodedRgb c = pixelOf(picture, x, y);
+            const double chroma = std::max({c.r, c.g, c.b}) - std::min({c.r, c.g, c.b});
+            if (chroma < strong) continue;
+            const double hue = adjust::screenHueOf(c);
+            const auto sector = static_cast<std::size_t>(hue / 5) % sectors;
+            sum[sector] += chroma * chroma;
+            turned[sector] += chroma * chroma * (hue - 5 * static_cast<double>(sector));
+        }
+    }
+    const auto most = std::max_element(sum.begin(), sum.end());
+    if (*most <= 0) return std::nullopt;
+    const auto sector = static_cast<std::size_t>(most - sum.begin());
+    return 5 * static_cast<double>(sector) + turned[sector] / *most;
+}
+
+}  // namespace dimhem::task

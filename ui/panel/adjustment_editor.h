@@ -1,0 +1,63 @@
+// Controls of adjustments that sliders alone do not serve: curves, bands, tables, and picking from the photo.
+//
+// One builder for each such kind, listed in adjustment_editor.cpp; every other kind has a slider for each parameter.
+#pragma once
+
+#include <QBoxLayout>
+#include <QHash>
+#include <functional>
+
+#include "core/document/edits.h"
+#include "ui/session/colour_watch.h"
+#include "ui/session/session.h"
+
+class QPushButton;
+
+namespace dimhem::ui {
+
+// What the panel remembers beside the document.
+struct EditorState {
+    double leavePct = 10;             // of a cast, when a neutral is picked
+    QHash<document::Id, int> chosen;  // of an adjustment, the row or table that is being edited
+};
+
+struct EditorFrame {
+    Session& session;
+    const ColourWatch& colours;
+    EditorState& state;
+    QBoxLayout* layout;
+    QWidget* body;
+    document::Id use;
+    const adjust::AdjustmentKind& kind;
+    std::function<void(std::function<void()>)> onRefresh;  // called whenever the document has changed
+    std::function<void(std::function<void()>)> onColours;  // called whenever other colours lie under the mask
+    std::function<void()> rebuild;                         // the panel built anew, soon
+    std::function<void(std::size_t)> addParameter;         // the usual slider or switch of a parameter
+
+    // The settings as they are now; null where the adjustment is gone.
+    const adjust::Settings* settings() const;
+    // The document with other settings.
+    document::DocumentPtr with(const adjust::Settings& settings) const;
+    void preview(const adjust::Settings& settings) const;
+    void commitPreview(const QString& step) const;
+    void commit(const adjust::Settings& settings, const QString& step) const;
+    QString step(const QString& what) const;  // "Tone curve: what"
+
+    QPushButton* addButton(const QString& icon, const QString& text, const QString& objectName, const QString& tip,
+                           QBoxLayout* row) const;
+    QHBoxLayout* addRow() const;
+};
+
+using EditorBuilder = void (*)(const EditorFrame&);
+EditorBuilder editorOf(const adjust::AdjustmentKind& kind);  // null: sliders alone
+
+// The builders.
+void buildCurveEditor(const EditorFrame& frame);
+void buildHueBandsEditor(const EditorFrame& frame);
+void buildInkTableEditor(const EditorFrame& frame);
+void buildMatchEditor(const EditorFrame& frame);
+void buildWhiteBalanceEditor(const EditorFrame& frame);
+void buildColourBalanceEditor(const EditorFrame& frame);
+void buildSpillEditor(const EditorFrame& frame);
+
+}  // namespace dimhem::ui

@@ -1,0 +1,124 @@
+// Picking from the photo for white balance, colour balance and spill suppression.
+#include <QPushButton>
+
+#include "core/adjust/colour_balance.h"
+#include "core/adjust/spill_suppression.h"
+#include "core/adjust/white_balance.h"
+#include "core/colour/srgb.h"
+#include "core/task/masked_colours.h"
+#include "core/task/probe.h"
+#include "ui/panel/adjustment_editor.h"
+#include "ui/panel/bound_slider.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr base::ParamSpec leaveSpec = {"leave",
+                                       "Leave a touch",
+                                       "%",
+                                       0,
+                                       50,
+                                       10,
+                                       1,
+                                       0,
+                                       "How much of the cast a pick leaves: what is wholly neutral soon looks false."};
+
+// The mean colour of an area as it arrives at the selected correction; tells the person where there is none.
+std::optional<colour::LinearRgb> arrivingColour(const EditorFrame& f, const PhotoDrag& drag) {
+    render::Comparison arriving;
+    arriving.stopBefore = f.session.selectedCorrection();
+    const auto colour =
+        task::meanColourIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.area());
+    if (!colour) f.session.say(QObject::tr("That place lies outside the photo."));
+    return colour;
+}
+
+PhotoGesture asking(const QString& hint, std::function<void(const PhotoDrag&)> done) {
+    PhotoGesture gesture;
+    gesture.hint = hint;
+    gesture.marksArea = true;
+    gesture.done = std::move(done);
+    return gesture;
+}
+
+// `valuesFor` gives the values that make a colour neutral but for a part (0..1) of its cast.
+template <class ValuesFor>
+void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
+    auto* leave = new ValueSlider(leaveSpec, f.body);
+    leave->setObjectName("leave");
+    leave->setValue(f.state.leavePct);
+    QObject::connect(leave, &ValueSlider::changed, f.body, [f](double pct) { f.state.leavePct = pct; });
+    QHBoxLayout* row = f.addRow();
+    QPushButton* pick = f.addButton(
+        "pipette", QObject::tr("Pick a neutral"), "pick-neutral",
+        QObject::tr("Then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
+        row);
+    row->addStretch(1);
+    f.layout->addWidget(leave);
+    QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
+        f.session.ask(asking(QObject::tr("Press on what should be neutral, or drag over it"),
+                             [f, valuesFor](const PhotoDrag& drag) {
+                                 const auto colour = arrivingColour(f, drag);
+                                 if (!colour || !f.settings()) return;
+                                 adjust::Settings next = *f.settings();
+                                 next.values = valuesFor(*colour, f.state.leavePct / 100);
+                                 f.commit(next, QObject::tr("pick a neutral"));
+                             }));
+    });
+}
+
+void addAllParameters(const EditorFrame& f) {
+    for (std::size_t i = 0; i < f.kind.params.size(); ++i) f.addParameter(i);
+}
+
+void setScreen(const EditorFrame& f, double hue, const QString& step) {
+    adjust::Settings next = *f.settings();
+    for (std::size_t i = 0; i < f.kind.params.size(); ++i) {
+        if (f.kind.params[i].id == "screen") next.values[i] = hue;
+        if (f.kind.params[i].id == "amount" && next.values[i] == 0) next.values[i] = 100;
+    }
+    f.commit(next, f.step(step));
+}
+
+}  // namespace
+
+void buildWhiteBalanceEditor(const EditorFrame& f) {
+    addAllParameters(f);
+    addNeutralPicker(f, adjust::whiteBalanceFor);
+}
+
+void buildColourBalanceEditor(const EditorFrame& f) {
+    addAllParameters(f);
+    addNeutralPicker(f, [](const colour::LinearRgb& colour, double leave) {
+        return adjust::colourBalanceFor(colour::encodedFromLinear(colour), leave);
+    });
+}
+
+void buildSpillEditor(const EditorFrame& f) {
+    addAllParameters(f);
+    QHBoxLayout* row = f.addRow();
+    QPushButton* pick =
+        f.addButton("pipette", QObject::tr("Pick the screen"), "pick-screen",
+                    QObject::tr("Then press on the screen, or on what is worst spilled on, in the photo."), row);
+    QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
+        f.session.ask(asking(QObject::tr("Press on the screen's colour"), [f](const PhotoDrag& drag) {
+            const auto colour = arrivingColour(f, drag);
+            if (colour && f.settings())
+                setScreen(f, adjust::screenHueOf(colour::encodedFromLinear(*colour)), QObject::tr("pick the screen"));
+        }));
+    });
+    QPushButton* find = f.addButton("maximize", QObject::tr("Find it"), "find-screen",
+                                    QObject::tr("Takes the strongest colour of the photo for the screen's."), row);
+    QObject::connect(find, &QPushButton::clicked, f.body, [f] {
+        const auto hue = task::commonScreenHue(f.session.renderer());
+        if (!hue) {
+            f.session.say(QObject::tr("No strong colour was found in this photo."));
+        } else if (f.settings()) {
+            setScreen(f, *hue, QObject::tr("find the screen"));
+        }
+    });
+    row->addStretch(1);
+}
+
+}  // namespace dimhem::ui

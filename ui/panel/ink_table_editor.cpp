@@ -1,0 +1,48 @@
+#include <QGridLayout>
+#include <QLabel>
+
+#include "core/adjust/ink_table.h"
+#include "ui/control/drag_field.h"
+#include "ui/panel/adjustment_editor.h"
+#include "ui/panel/bound_slider.h"
+
+namespace dimhem::ui {
+
+void buildInkTableEditor(const EditorFrame& f) {
+    auto* grid = new QGridLayout;
+    grid->setContentsMargins(0, 2, 0, 2);
+    grid->setHorizontalSpacing(3);
+    grid->setVerticalSpacing(2);
+    for (std::size_t ink = 0; ink < adjust::inkCount; ++ink) {
+        auto* label = new QLabel(ink == 1 ? QObject::tr("Mag.") : words(adjust::inkLabel(ink)), f.body);
+        label->setProperty("quiet", true);
+        label->setAlignment(Qt::AlignCenter);
+        label->setToolTip(words(adjust::inkLabel(ink)) + ", %");
+        grid->addWidget(label, 0, static_cast<int>(ink) + 1);
+    }
+    for (std::size_t family = 0; family < adjust::inkFamilies; ++family) {
+        grid->addWidget(new QLabel(words(adjust::inkFamilyLabel(family)), f.body), static_cast<int>(family) + 1, 0);
+        for (std::size_t ink = 0; ink < adjust::inkCount; ++ink) {
+            const std::size_t param = adjust::inkParam(family, ink);
+            const base::ParamSpec& spec = f.kind.params[param];
+            auto* field = new DragField(spec, f.body);
+            field->setObjectName(words(spec.id));
+            QObject::connect(field, &DragField::changed, f.body, [f, param](double value) {
+                if (!f.settings()) return;
+                adjust::Settings next = *f.settings();
+                next.values[param] = value;
+                f.preview(next);
+            });
+            QObject::connect(field, &DragField::finished, f.body,
+                             [f, &spec] { f.commitPreview(f.step(words(spec.label).toLower())); });
+            f.onRefresh([f, field, param] {
+                if (f.settings()) field->setValue(f.settings()->values[param]);
+            });
+            grid->addWidget(field, static_cast<int>(family) + 1, static_cast<int>(ink) + 1);
+        }
+    }
+    f.layout->addLayout(grid);
+    f.addParameter(f.kind.params.size() - 1);
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,90 @@
+#include <QLabel>
+#include <QPushButton>
+
+#include "core/adjust/match_area.h"
+#include "core/colour/ciede2000.h"
+#include "ui/panel/adjustment_editor.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr double firstPct = 70;  // of tone and colour when a reference is first marked
+
+colour::Lab meanOf(const adjust::ColourSpread& spread) {
+    return {spread.mean[0], spread.mean[1], spread.mean[2]};
+}
+
+// Measures the reference area and what lies under the mask, as it arrives at this correction.
+void measure(const EditorFrame& f, const base::Rect& place) {
+    if (!f.settings()) return;
+    render::Comparison arriving;
+    arriving.stopBefore = f.session.selectedCorrection();
+    const auto reference =
+        task::coloursIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), place);
+    const auto own = task::maskedColours(f.session.renderer(), f.session.document(), f.session.selectedCorrection());
+    if (!reference) {
+        f.session.say(QObject::tr("That place lies outside the photo."));
+        return;
+    }
+    if (!own) {
+        f.session.say(QObject::tr("The mask covers nothing yet: paint in what is to be matched first."));
+        return;
+    }
+    adjust::Settings next = *f.settings();
+    if (next.values[0] == 0 && next.values[1] == 0) next.values = {firstPct, firstPct};
+    f.commit(adjust::withMeasured(next,
+                                  {static_cast<double>(place.x0), static_cast<double>(place.y0),
+                                   static_cast<double>(place.x1), static_cast<double>(place.y1)},
+                                  own->before.lab, *reference),
+             f.step(QObject::tr("measure")));
+}
+
+QString differenceWords(const EditorFrame& f) {
+    const adjust::Settings* settings = f.settings();
+    const auto reference = settings ? adjust::measuredIn(*settings, adjust::MatchTable::reference) : std::nullopt;
+    const task::MaskedColours* colours = f.colours.colours();
+    if (!reference) return QObject::tr("Mark an area of the photo whose tone and colour the masked area is to have.");
+    if (!colours) return QObject::tr("The mask covers nothing yet.");
+    const auto to = [&](const adjust::ColourSpread& from) {
+        return QString::number(colour::ciede2000(meanOf(from), meanOf(*reference)), 'f', 1);
+    };
+    return QObject::tr("Difference of the means: %1 before, %2 after (CIEDE2000)")
+        .arg(to(colours->before.lab), to(colours->after.lab));
+}
+
+}  // namespace
+
+void buildMatchEditor(const EditorFrame& f) {
+    f.addParameter(0);
+    f.addParameter(1);
+    auto* difference = new QLabel(f.body);
+    difference->setObjectName("match-difference");
+    difference->setProperty("quiet", true);
+    difference->setWordWrap(true);
+    f.onColours([f, difference] { difference->setText(differenceWords(f)); });
+    f.onRefresh([f, difference] { difference->setText(differenceWords(f)); });
+    f.layout->addWidget(difference);
+    QHBoxLayout* row = f.addRow();
+    QPushButton* mark = f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
+                                    QObject::tr("Then drag over the area of the photo that is as it should be."), row);
+    QObject::connect(mark, &QPushButton::clicked, f.body, [f] {
+        PhotoGesture gesture;
+        gesture.hint = QObject::tr("Drag over what is as it should be");
+        gesture.marksArea = true;
+        gesture.done = [f](const PhotoDrag& drag) { measure(f, drag.area()); };
+        f.session.ask(std::move(gesture));
+    });
+    QPushButton* again =
+        f.addButton("redo-2", QObject::tr("Again"), "measure-again",
+                    QObject::tr("Measures both areas again, after the mask or what comes before has changed."), row);
+    f.onRefresh([f, again] { again->setEnabled(f.settings() && !f.settings()->tables[0].empty()); });
+    QObject::connect(again, &QPushButton::clicked, f.body, [f] {
+        if (!f.settings() || f.settings()->tables[0].size() != 4) return;
+        const adjust::Table& p = f.settings()->tables[0];
+        measure(f, {static_cast<int>(p[0]), static_cast<int>(p[1]), static_cast<int>(p[2]), static_cast<int>(p[3])});
+    });
+    row->addStretch(1);
+}
+
+}  // namespace dimhem::ui

@@ -1,0 +1,38 @@
+// The colours under the mask of the selected correction, before it and after, read anew in the background as it
+// changes.
+#pragma once
+
+#include <QObject>
+#include <QTimer>
+#include <optional>
+
+#include "core/task/masked_colours.h"
+#include "ui/session/session.h"
+
+namespace dimhem::ui {
+
+class ColourWatch final : public QObject {
+    Q_OBJECT
+
+public:
+    explicit ColourWatch(Session& session, QObject* parent = nullptr);
+
+    // Of the selected correction; null: not known yet, or its mask covers nothing.
+    const task::MaskedColours* colours() const { return colours_ ? &*colours_ : nullptr; }
+    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void start();
+
+    Session& session_;
+    std::optional<task::MaskedColours> colours_;
+    QTimer pause_;
+    base::CancelSource cancel_;
+    bool running_ = false;
+    bool again_ = false;
+};
+
+}  // namespace dimhem::ui
