@@ -104,7 +104,7 @@ union {
   }
   torus { 4.86, 0.2 translate y*10.6 Thing(Rim, 1 + (Matte = 2)) }
   cylinder { <0, 0.8, 0>, <0, 8.4, 0>, 4.71 Thing(texture { pigment { rgb <0.05, 0.022, 0.01> } finish { diffuse 0.6 specular 0.5 roughness 0.01 reflection { 0.02, 0.5 fresnel on } conserve_energy } }, 1 + (Matte = 2)) }
-  sphere_sweep { cubic_spline 7, <-4.4, 9.6, 0>, 0.42 <-4.9, 8.9, 0>, 0.42 <-7.3, 8.9, 0>, 0.42 <-8.2, 6.6, 0>, 0.42 <-7.1, 3.6, 0>, 0.42 <-4.95, 2.7, 0>, 0.42 <-4.3, 2.4, 0>, 0.42 tolerance 0.02
+  sphere_sweep { cubic_spline 7, <-4.6, 9.6, 0>, 0.42 <-5.2, 8.9, 0>, 0.42 <-7.3, 8.9, 0>, 0.42 <-8.2, 6.6, 0>, 0.42 <-7.1, 3.6, 0>, 0.42 <-5.2, 2.7, 0>, 0.42 <-4.6, 2.4, 0>, 0.42 tolerance 0.02
     Thing(Enamel, 1 + (Matte = 2)) rotate y*38 }
   sphere { <3.2, 4.2, -3.86>, 0.62 scale <1, 1, 1> Thing(Iron_Chip, 1 + (Matte = 2)) }
   text { ttf "timrom.ttf" "L R" 0.4, 0.1 scale <2.6, 2.8, 1> translate <-1.9, 4.2, -5.06> Thing(Rim, 1 + (Matte = 2)) }

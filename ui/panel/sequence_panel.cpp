@@ -15,6 +15,7 @@
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/card.h"
+#include "ui/panel/starters_menu.h"
 
 namespace dimhem::ui {
 
@@ -99,6 +100,7 @@ QMenu* SequencePanel::newMenu() {
         mask.startsEverywhere = true;
         session_.addCorrection(mask, tr("new correction"));
     });
+    menu->addMenu(new StartersMenu(session_, this));
     menu->addSeparator();
     QAction* same = menu->addAction(icon("copy"), tr("Same mask as the selected one"), this, [this] {
         session_.addCorrection(session_.correction()->mask, tr("new correction with the same mask"));

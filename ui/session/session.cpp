@@ -173,6 +173,19 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
     Q_EMIT viewChanged();
 }
 
+void Session::addFromStarter(const document::Starter& starter) {
+    const int after = indexOf(*document(), correction_);
+    const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
+    const Added added = document::withStarter(*document(), starter, index);
+    correction_ = added.id;
+    part_ = 0;
+    commit(added.document, tr("starter %1").arg(QString::fromStdString(starter.name)));
+    if (const auto brush = document::brushFor(starter, renderer().photo().size())) setBrush(*brush);
+    keepSelectionValid();
+    Q_EMIT selectionChanged();
+    Q_EMIT viewChanged();
+}
+
 void Session::duplicateCorrection() {
     if (!correction()) return;
     const Added added = withCopyOfCorrection(*document(), correction_);

@@ -10,6 +10,7 @@
 #include <optional>
 
 #include "core/document/history.h"
+#include "core/document/starter.h"
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "core/task/open.h"
@@ -65,6 +66,7 @@ public:
 
     // Adding, with the selection moved to what was added.
     void addCorrection(mask::Mask mask, const QString& stepName);
+    void addFromStarter(const document::Starter& starter);  // takes its brush as well
     void duplicateCorrection();
     void addPart(const mask::ShapeKind& kind);
 

@@ -1,0 +1,229 @@
+#include "core/document/json_correction.h"
+
+#include "core/adjust/registry.h"
+#include "core/check/thread_colour.h"
+#include "core/document/json_read.h"
+#include "core/mask/json_fields.h"
+#include "core/mask/registry.h"
+
+namespace dimhem::document {
+
+using base::ErrorCode;
+using base::Result;
+using nlohmann::json;
+
+namespace {
+
+constexpr std::size_t maxItems = 10'000;  // corrections, or parts of one mask
+
+json partToJson(const mask::Part& part) {
+    json out{{"kind", part.shape->kind().id}, {"name", part.name},       {"combine", mask::idOf(part.combine)},
+             {"flipped", part.flipped},       {"enabled", part.enabled}, {"opacity", part.opacityPct}};
+    part.shape->toJson(out);
+    return out;
+}
+
+json tableToJson(const adjust::TableSpec& spec, const adjust::Table& table) {
+    json out = json::array();
+    const auto width = static_cast<std::ptrdiff_t>(spec.columns.size());
+    for (auto row = table.begin(); row != table.end(); row += width)
+        out.push_back(std::vector<double>(row, row + width));
+    return out;
+}
+
+json adjustmentToJson(const AdjustmentUse& use) {
+    json out{{"kind", use.kind->id}, {"enabled", use.enabled}};
+    for (std::size_t i = 0; i < use.kind->params.size(); ++i) {
+        const base::ParamSpec& spec = use.kind->params[i];
+        if (spec.toggle) {
+            out[std::string(spec.id)] = use.settings.values[i] != 0;
+        } else {
+            out[std::string(spec.id)] = use.settings.values[i];
+        }
+    }
+    for (std::size_t i = 0; i < use.kind->tables.size(); ++i) {
+        out[std::string(use.kind->tables[i].id)] = tableToJson(use.kind->tables[i], use.settings.tables[i]);
+    }
+    return out;
+}
+
+}  // namespace
+
+json correctionToJson(const Correction& correction) {
+    json parts = json::array(), adjustments = json::array();
+    for (const mask::PartPtr& part : correction.mask.parts) parts.push_back(partToJson(*part));
+    for (const AdjustmentUse& use : correction.adjustments) adjustments.push_back(adjustmentToJson(use));
+    json refine = json::object();
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        refine[std::string(param.spec.id)] = correction.mask.refine.*param.value;
+    }
+    json out{{"id", correction.id},
+             {"name", correction.name},
+             {"enabled", correction.enabled},
+             {"strength", correction.strengthPct},
+             {"blend", kernel::idOf(correction.blend)},
+             {"clean-edge", correction.cleanEdge},
+             {"mask",
+              {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
+               {"inverted", correction.mask.inverted},
+               {"parts", std::move(parts)},
+               {"refine", std::move(refine)}}},
+             {"adjustments", std::move(adjustments)}};
+    out["thread"] = check::threadColours[static_cast<std::size_t>(correction.threadColour)].id;
+    out["thread-chosen"] = correction.threadColourChosen;
+    return out;
+}
+
+Result<const json*> readList(const json& object, std::string_view name) {
+    static const json none = json::array();
+    const auto found = object.find(name);
+    if (found == object.end()) return &none;
+    if (!found->is_array() || found->size() > maxItems) return mask::wrongField(name, "a list");
+    for (const json& item : *found) {
+        if (!item.is_object()) return mask::wrongField(name, "a list of objects");
+    }
+    return &*found;
+}
+
+namespace {
+
+Result<mask::PartPtr> readPart(const json& object, Id id) {
+    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    const mask::ShapeKind* kind = mask::findShapeKind(kindId);
+    if (!kind) {
+        return base::fail(ErrorCode::invalidValue, "kind",
+                          "The document has a mask part of the unknown kind \"" + kindId + "\".");
+    }
+    mask::Part part;
+    part.id = id;
+    DIMHEM_READ(name, mask::readText(object, "name", kind->label));
+    DIMHEM_READ(combineId, mask::readText(object, "combine", "add"));
+    const auto combine = mask::combineOf(combineId);
+    if (!combine) return mask::wrongField("combine", "\"add\", \"subtract\" or \"overlap\"");
+    DIMHEM_READ(flipped, mask::readBool(object, "flipped", false));
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    DIMHEM_READ(opacity, mask::readParam(object, mask::opacitySpec));
+    DIMHEM_READ(shape, kind->fromJson(object));
+    part = {id, name, *combine, flipped, enabled, opacity, shape};
+    return std::make_shared<const mask::Part>(std::move(part));
+}
+
+Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spec) {
+    const auto found = object.find(spec.id);
+    if (found == object.end()) return adjust::Table(spec.neutral.begin(), spec.neutral.end());
+    if (!found->is_array() || found->size() < spec.leastRows || found->size() > spec.mostRows) {
+        return mask::wrongField(
+            spec.id, "a list of " + std::to_string(spec.leastRows) + " to " + std::to_string(spec.mostRows) + " rows");
+    }
+    adjust::Table table;
+    for (const json& row : *found) {
+        if (!row.is_array() || row.size() != spec.columns.size())
+            return mask::wrongField(spec.id, "rows of " + std::to_string(spec.columns.size()) + " numbers");
+        for (std::size_t i = 0; i < spec.columns.size(); ++i) {
+            const base::ParamSpec& column = spec.columns[i];
+            if (!row[i].is_number() || !base::inRange(column, row[i].get<double>())) {
+                return mask::wrongField(spec.id,
+                                        "rows of numbers within their ranges (" + std::string(column.id) + " is not)");
+            }
+            table.push_back(row[i].get<double>());
+        }
+    }
+    return table;
+}
+
+Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
+    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
+    if (!kind) {
+        return base::fail(ErrorCode::invalidValue, "kind",
+                          "The document has an adjustment of the unknown kind \"" + kindId + "\".");
+    }
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    AdjustmentUse use{id, kind, enabled, {}};
+    for (const base::ParamSpec& spec : kind->params) {
+        DIMHEM_READ(value, mask::readParam(object, spec));
+        use.settings.values.push_back(value);
+    }
+    for (const adjust::TableSpec& spec : kind->tables) {
+        DIMHEM_READ(table, readTable(object, spec));
+        use.settings.tables.push_back(std::move(table));
+    }
+    if (const char* wanted = kind->wanted ? kind->wanted(use.settings) : nullptr)
+        return mask::wrongField(kind->id, wanted);
+    return use;
+}
+
+Result<mask::Refine> readRefine(const json& maskObject) {
+    mask::Refine refine;
+    const auto found = maskObject.find("refine");
+    if (found == maskObject.end()) return refine;
+    if (!found->is_object()) return mask::wrongField("refine", "an object");
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        DIMHEM_READ(value, mask::readParam(*found, param.spec));
+        refine.*param.value = value;
+    }
+    return refine;
+}
+
+Result<mask::Mask> readMask(const json& correction, Id& nextId) {
+    mask::Mask out;
+    const auto found = correction.find("mask");
+    if (found == correction.end()) return out;
+    if (!found->is_object()) return mask::wrongField("mask", "an object");
+    DIMHEM_READ(starts, mask::readText(*found, "starts", "nowhere"));
+    if (starts != "nowhere" && starts != "everywhere")
+        return mask::wrongField("starts", "\"nowhere\" or \"everywhere\"");
+    out.startsEverywhere = starts == "everywhere";
+    DIMHEM_READ(inverted, mask::readBool(*found, "inverted", false));
+    out.inverted = inverted;
+    DIMHEM_READ(parts, readList(*found, "parts"));
+    for (const json& item : *parts) {
+        DIMHEM_READ(part, readPart(item, nextId++));
+        out.parts.push_back(part);
+    }
+    DIMHEM_READ(refine, readRefine(*found));
+    out.refine = refine;
+    return out;
+}
+
+Result<int> readThreadColour(const json& correction, std::size_t position) {
+    DIMHEM_READ(id,
+                mask::readText(correction, "thread", check::threadColours[position % check::threadColours.size()].id));
+    for (std::size_t i = 0; i < check::threadColours.size(); ++i) {
+        if (check::threadColours[i].id == id) return static_cast<int>(i);
+    }
+    return mask::wrongField("thread", "the name of a thread colour");
+}
+
+}  // namespace
+
+Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, Id& nextId) {
+    Correction out;
+    out.id = object.contains("id") ? object["id"].get<Id>() : nextId++;
+    DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
+    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
+    DIMHEM_READ(blendId, mask::readText(object, "blend", std::string(kernel::idOf(kernel::BlendMode::normal))));
+    const auto blend = kernel::blendModeOf(blendId);
+    if (!blend) return mask::wrongField("blend", "the name of a blend mode");
+    DIMHEM_READ(cleanEdge, mask::readBool(object, "clean-edge", false));
+    DIMHEM_READ(thread, readThreadColour(object, position));
+    DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
+    DIMHEM_READ(mask, readMask(object, nextId));
+    out.name = name;
+    out.enabled = enabled;
+    out.strengthPct = strength;
+    out.blend = *blend;
+    out.cleanEdge = cleanEdge;
+    out.threadColour = thread;
+    out.threadColourChosen = chosen;
+    out.mask = std::move(mask);
+    DIMHEM_READ(adjustments, readList(object, "adjustments"));
+    for (const json& item : *adjustments) {
+        DIMHEM_READ(use, readAdjustment(item, nextId++));
+        out.adjustments.push_back(std::move(use));
+    }
+    return std::make_shared<const Correction>(std::move(out));
+}
+
+}  // namespace dimhem::document

@@ -1,0 +1,19 @@
+// One correction as JSON, as documents and starters hold it (docs/document-format.md).
+#pragma once
+
+#include <nlohmann/json.hpp>
+
+#include "core/base/error.h"
+#include "core/document/document.h"
+
+namespace dimhem::document {
+
+nlohmann::json correctionToJson(const Correction& correction);
+
+// `position` gives name and thread colour where the object has none; ids that it does not bring are taken from nextId.
+base::Result<CorrectionPtr> readCorrection(const nlohmann::json& object, std::size_t position, Id& nextId);
+
+// A member that is a list of objects; missing: an empty one.
+base::Result<const nlohmann::json*> readList(const nlohmann::json& object, std::string_view name);
+
+}  // namespace dimhem::document

@@ -1,0 +1,161 @@
+#include "core/document/starter.h"
+
+#include <algorithm>
+#include <array>
+
+#include "core/document/json_correction.h"
+#include "core/document/json_read.h"
+#include "core/mask/brush.h"
+#include "core/mask/colour_range.h"
+#include "core/mask/json_fields.h"
+#include "core/mask/luminosity_range.h"
+
+namespace dimhem::document {
+
+namespace {
+
+using base::Result;
+using nlohmann::json;
+
+constexpr std::string_view formatName = "dim-hem-starter";
+constexpr base::ParamSpec sizeSpec = {"size", "Size", "%", 0.01, 100, 5, 0.1, 1, "Of the longer side of the photo."};
+
+double longerSide(base::Size photo) {
+    return std::max({photo.width, photo.height, 1});
+}
+
+json brushToJson(const Starter& starter) {
+    json out{{"size", starter.brushSizePct}};
+    for (const mask::BrushParam& param : mask::brushParams()) {
+        if (param.value != &mask::BrushSettings::sizePx)
+            out[std::string(param.spec.id)] = (*starter.brush).*param.value;
+    }
+    out["holds"] = starter.brush->holds;
+    return out;
+}
+
+Result<void> readBrush(const json& object, Starter& starter) {
+    const auto found = object.find("brush");
+    if (found == object.end()) return {};
+    if (!found->is_object()) return mask::wrongField("brush", "an object");
+    starter.brush = mask::BrushSettings{};
+    DIMHEM_READ(size, mask::readParam(*found, sizeSpec));
+    starter.brushSizePct = size;
+    for (const mask::BrushParam& param : mask::brushParams()) {
+        if (param.value == &mask::BrushSettings::sizePx || !found->contains(param.spec.id)) continue;
+        DIMHEM_READ(value, mask::readParam(*found, param.spec));
+        (*starter.brush).*param.value = value;
+    }
+    DIMHEM_READ(holds, mask::readBool(*found, "holds", false));
+    starter.brush->holds = holds;
+    return {};
+}
+
+// What of a mask can begin another: a brush without strokes, ranges as they are.
+mask::ShapePtr forAnotherPhoto(const mask::ShapePtr& shape) {
+    const mask::ShapeKind* kind = &shape->kind();
+    if (kind == &mask::Brush::kindInfo) return std::make_shared<mask::Brush>();
+    const bool isRange = kind == &mask::ColourRange::kindInfo || kind == &mask::LuminosityRange::kindInfo;
+    return isRange ? shape : nullptr;
+}
+
+}  // namespace
+
+Starter starterOf(const Correction& correction, const mask::BrushSettings& brush, base::Size photo) {
+    Starter starter;
+    starter.name = correction.name;
+    Correction kept = correction;
+    kept.mask.parts.clear();
+    bool painted = false;
+    for (const mask::PartPtr& part : correction.mask.parts) {
+        mask::Part copy = *part;
+        copy.shape = forAnotherPhoto(part->shape);
+        if (!copy.shape) continue;
+        painted = painted || &copy.shape->kind() == &mask::Brush::kindInfo;
+        kept.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(copy)));
+    }
+    if (painted) {
+        starter.brush = brush;
+        starter.brushSizePct = 100 * brush.sizePx / longerSide(photo);
+    }
+    starter.correction = std::make_shared<const Correction>(std::move(kept));
+    return starter;
+}
+
+Added withStarter(const Document& document, const Starter& starter, std::size_t index) {
+    const Added added = withNewCorrection(document, index);
+    Document numbered = *added.document;
+    return {withCorrection(numbered, added.id,
+                           [&](Correction& c) {
+                               const Correction own = c;
+                               c = *starter.correction;
+                               c.id = own.id;
+                               c.threadColour = own.threadColour;
+                               c.threadColourChosen = false;
+                               c.enabled = true;
+                               c.name =
+                                   findCorrection(document, std::string_view(starter.name)) ? own.name : starter.name;
+                               for (mask::PartPtr& part : c.mask.parts) {
+                                   mask::Part copy = *part;
+                                   copy.id = numbered.nextId++;
+                                   part = std::make_shared<const mask::Part>(std::move(copy));
+                               }
+                               for (AdjustmentUse& use : c.adjustments) use.id = numbered.nextId++;
+                           }),
+            added.id};
+}
+
+std::optional<mask::BrushSettings> brushFor(const Starter& starter, base::Size photo) {
+    if (!starter.brush) return std::nullopt;
+    mask::BrushSettings brush = *starter.brush;
+    const auto params = mask::brushParams();
+    const auto size = std::find_if(params.begin(), params.end(),
+                                   [](const mask::BrushParam& p) { return p.value == &mask::BrushSettings::sizePx; });
+    brush.sizePx = base::clamped(size->spec, starter.brushSizePct / 100 * longerSide(photo));
+    return brush;
+}
+
+std::string toJsonText(const Starter& starter) {
+    json correction = correctionToJson(*starter.correction);
+    for (const char* ofTheDocument : {"id", "name", "enabled", "thread", "thread-chosen"})
+        correction.erase(ofTheDocument);
+    json root{{"format", formatName},
+              {"version", starterVersion},
+              {"name", starter.name},
+              {"about", starter.about},
+              {"correction", std::move(correction)}};
+    if (starter.brush) root["brush"] = brushToJson(starter);
+    return root.dump(1) + "\n";
+}
+
+Result<Starter> starterFromJsonText(std::string_view text) {
+    const json root = json::parse(text.begin(), text.end(), nullptr, false);
+    if (root.is_discarded()) {
+        return base::fail(base::ErrorCode::damaged, "starter",
+                          "The text of the starter is damaged: it is not valid JSON.");
+    }
+    if (!root.is_object() || root.value("format", json()) != formatName)
+        return base::fail(base::ErrorCode::unknownFormat, "format", "This is not a Dim Hem starter.");
+    const auto version = root.find("version");
+    if (version == root.end() || !version->is_number_integer()) return mask::wrongField("version", "a whole number");
+    if (version->get<std::int64_t>() > starterVersion) {
+        return base::fail(base::ErrorCode::newerVersion, "version",
+                          "This starter was written by a newer version of Dim Hem.");
+    }
+    Starter starter;
+    DIMHEM_READ(name, mask::readText(root, "name", ""));
+    if (name.empty()) return mask::wrongField("name", "the starter's name");
+    DIMHEM_READ(about, mask::readText(root, "about", ""));
+    starter.name = name;
+    starter.about = about;
+    if (auto brush = readBrush(root, starter); !brush) return tl::unexpected(brush.error());
+    const auto correction = root.find("correction");
+    if (correction == root.end() || !correction->is_object()) return mask::wrongField("correction", "an object");
+    if (correction->contains("id")) return mask::wrongField("correction", "without an id");
+    Id nextId = 1;
+    DIMHEM_READ(read, readCorrection(*correction, 0, nextId));
+    starter.correction = read;
+    return starter;
+}
+
+}  // namespace dimhem::document
