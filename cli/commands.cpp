@@ -18,7 +18,7 @@ namespace {
 constexpr std::string_view usage =
     R"(hem: local corrections without a window
 
-  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE]
+  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE] [--over-backdrop]
       Writes the finished picture; the format follows from the name (.jpg .png .tif).
   hem mask DOCUMENT --correction NAME -o FILE [--photo FILE]
       Writes a correction's mask as a 16-bit grey picture (.png .tif).
@@ -44,7 +44,7 @@ public:
             if (!word.starts_with("-")) {
                 if (!input_.empty()) throw WrongUsage{"Only one input file is taken."};
                 input_ = word;
-            } else if (word == "--json" || word == "--pack") {
+            } else if (word == "--json" || word == "--pack" || word == "--over-backdrop") {
                 options_.push_back({word, {}});
             } else if (i + 1 < words.size()) {
                 options_.push_back({word, words[++i]});
@@ -119,10 +119,11 @@ std::optional<image::SampleType> depthOf(const Arguments& arguments) {
 }
 
 int render(const Arguments& arguments, std::ostream& err) {
-    arguments.allow({"-o", "--depth", "--quality", "--photo"});
+    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop"});
     const std::string output = arguments.need("-o");
     task::ExportSettings settings;
     settings.type = depthOf(arguments);
+    settings.overBackdrop = arguments.find("--over-backdrop").has_value();
     settings.quality = arguments.number("--quality", 1, 100).value_or(settings.quality);
     const auto opened = openInput(arguments, err);
     if (!opened) return failed(opened.error(), err);

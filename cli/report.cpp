@@ -46,8 +46,9 @@ ordered_json correctionReport(const document::Correction& correction) {
                          {"enabled", part->enabled}});
     }
     for (const auto& use : correction.adjustments) {
-        adjustments.push_back(
-            {{"kind", use.kind->id}, {"enabled", use.enabled}, {"neutral", adjust::isNeutral(*use.kind, use.settings)}});
+        adjustments.push_back({{"kind", use.kind->id},
+                               {"enabled", use.enabled},
+                               {"neutral", adjust::isNeutral(*use.kind, use.settings)}});
     }
     return {{"name", correction.name},
             {"enabled", correction.enabled},

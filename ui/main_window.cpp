@@ -412,7 +412,9 @@ void MainWindow::saveAs(std::function<void()> then) {
 
 void MainWindow::chooseAndExport() {
     if (!session_.isOpen()) return;
-    auto* dialog = new ExportDialog(session_.renderer().photo().photo(), this);
+    const image::Photo& photo = session_.renderer().photo().photo();
+    const bool hasBackdrop = photo.samples.hasAlpha() && session_.document()->backdrop.index() != 0;
+    auto* dialog = new ExportDialog(photo, hasBackdrop, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this, [this, dialog] {
         const task::ExportSettings settings = dialog->settings();

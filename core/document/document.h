@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "core/adjust/adjustment.h"
+#include "core/document/backdrop.h"
 #include "core/kernel/blend_rows.h"
 #include "core/mask/mask.h"
 
@@ -52,6 +53,7 @@ struct PhotoLink {
 
 struct Document {
     PhotoLink photo;
+    Backdrop backdrop;  // behind a photo with transparency
     std::vector<CorrectionPtr> corrections;
     Id nextId = 1;
 };

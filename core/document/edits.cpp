@@ -38,6 +38,12 @@ void moveTo(std::vector<T>& list, SameId sameId, std::size_t index) {
 
 }  // namespace
 
+DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
+    Document next = document;
+    next.backdrop = std::move(backdrop);
+    return keep(std::move(next));
+}
+
 Added withNewCorrection(const Document& document, std::size_t index) {
     Document next = document;
     Correction correction;

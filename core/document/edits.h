@@ -8,6 +8,8 @@
 
 namespace dimhem::document {
 
+DocumentPtr withBackdrop(const Document& document, Backdrop backdrop);
+
 // Corrections. `index` counts from the photo; past the end means last.
 struct Added {
     DocumentPtr document;

@@ -1,5 +1,6 @@
 #include "core/document/json_format.h"
 
+#include <algorithm>
 #include <set>
 
 #include "core/document/json_correction.h"
@@ -67,6 +68,28 @@ Result<void> checkBorrowing(const Document& document) {
     return {};
 }
 
+json backdropToJson(const Backdrop& backdrop) {
+    json out = json::object();
+    if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop))
+        out["colour"] = {colour->r, colour->g, colour->b};
+    if (const auto* picture = std::get_if<BackdropPicture>(&backdrop)) out["picture"] = picture->path;
+    return out;
+}
+
+Result<Backdrop> readBackdrop(const json& root) {
+    const auto found = root.find("backdrop");
+    if (found == root.end()) return Backdrop{};
+    if (!found->is_object()) return mask::wrongField("backdrop", "an object");
+    DIMHEM_READ(path, mask::readText(*found, "picture", ""));
+    if (!path.empty()) return Backdrop{BackdropPicture{path, nullptr, {}}};
+    const auto colour = found->find("colour");
+    if (colour == found->end()) return Backdrop{};
+    const auto inRange = [](const json& v) { return v.is_number() && v.get<double>() >= 0 && v.get<double>() <= 1; };
+    if (!colour->is_array() || colour->size() != 3 || !std::all_of(colour->begin(), colour->end(), inRange))
+        return mask::wrongField("colour", "three numbers from 0 to 1");
+    return Backdrop{colour::EncodedRgb{(*colour)[0], (*colour)[1], (*colour)[2]}};
+}
+
 Result<DocumentPtr> readDocument(const json& root) {
     if (!root.is_object() || root.value("format", json()) != formatName) {
         return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
@@ -82,6 +105,8 @@ Result<DocumentPtr> readDocument(const json& root) {
     Document out;
     DIMHEM_READ(photo, readPhoto(root));
     out.photo = photo;
+    DIMHEM_READ(backdrop, readBackdrop(root));
+    out.backdrop = backdrop;
     DIMHEM_READ(corrections, readList(root, "corrections"));
     DIMHEM_READ(free, firstFreeId(*corrections));
     out.nextId = free;
@@ -98,10 +123,11 @@ Result<DocumentPtr> readDocument(const json& root) {
 std::string toJsonText(const Document& document) {
     json corrections = json::array();
     for (const CorrectionPtr& correction : document.corrections) corrections.push_back(correctionToJson(*correction));
-    const json root{{"format", formatName},
-                    {"version", formatVersion},
-                    {"photo", photoToJson(document.photo)},
-                    {"corrections", std::move(corrections)}};
+    json root{{"format", formatName},
+              {"version", formatVersion},
+              {"photo", photoToJson(document.photo)},
+              {"corrections", std::move(corrections)}};
+    if (document.backdrop.index() != 0) root["backdrop"] = backdropToJson(document.backdrop);
     return root.dump(1) + "\n";
 }
 

@@ -6,8 +6,8 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
+#include "core/render/behind.h"
 #include "core/render/clean_edge.h"
-#include "core/render/weave.h"
 
 namespace dimhem::render {
 
@@ -80,6 +80,15 @@ image::RgbPlanes copyOf(const image::RgbPlanes& from) {
 float coverageAt(const mask::Coverage& coverage, int x, int y) {
     const std::uint16_t value = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
     return static_cast<float>(value) / kernel::fullCoverage;
+}
+
+base::ContentKey keyOf(const document::Backdrop& backdrop) {
+    base::KeyBuilder key;
+    key.add(backdrop.index());
+    if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop))
+        key.add(colour->r).add(colour->g).add(colour->b);
+    if (const auto* picture = std::get_if<document::BackdropPicture>(&backdrop)) key.add(picture->key);
+    return key.key();
 }
 
 base::KeyBuilder keyOfView(const View& view, const document::Correction& correction) {
@@ -296,6 +305,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     mask::CoveragePtr coverage;
     base::KeyBuilder key;
     key.add(all.empty() ? photoKey(area) : all.back().after);
+    if (photo_->photo().samples.hasAlpha()) key.add(keyOf(sequence.document().backdrop));
     if (showsMask) {
         const mask::Part* part = mask::findPart(selected->mask, view.part);
         Sight sight(*this, sequence, selected->id);
@@ -306,7 +316,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
 
     image::RgbPlanes picture(area.rect.size());
     if (!showsMask || view.maskView != MaskView::plate) this->picture(sequence, area, picture, view.selected);
-    if (photo_->photo().samples.hasAlpha()) layOverWeave(*photo_, area, picture);
+    if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence.document(), area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);
     } else if (showsMask) {
@@ -320,6 +330,29 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     cache_->keepDisplay(key.key(), tile);
     return tile;
+}
+
+void Renderer::layOverBackdrop(const document::Document& document, const mask::Area& area, image::RgbPlanes& picture,
+                               bool elseWeave) const {
+    if (const auto* colour = std::get_if<colour::EncodedRgb>(&document.backdrop)) {
+        layOverColour(*photo_, area, *colour, picture);
+        return;
+    }
+    const auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop);
+    if (behind && behind->photo) {
+        const auto made =
+            cache_->once(base::KeyBuilder().add("backdrop").add(behind->key).key(), [&]() -> mask::CoverageStore::Made {
+                const auto source = PhotoSource::make(behind->photo);
+                const base::Size size = behind->photo->size();
+                return {source ? std::static_pointer_cast<const void>(*source) : nullptr,
+                        static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height) * 2};
+            });
+        if (made) {
+            layOverPicture(*photo_, area, *std::static_pointer_cast<const PhotoSource>(made), picture);
+            return;
+        }
+    }
+    if (elseWeave) layOverWeave(*photo_, area, picture);
 }
 
 void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,

@@ -53,6 +53,11 @@ public:
     std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,
                                                const mask::Area& area) const;
 
+    // Lays the picture of an area, by the photo's transparency, over the document's backdrop; where it has none, over
+    // the weave, or leaves it as it is.
+    void layOverBackdrop(const document::Document& document, const mask::Area& area, image::RgbPlanes& picture,
+                         bool elseWeave) const;
+
     // The coverage of a correction's mask over an area; empty where there is none of that id.
     mask::CoveragePtr coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const;
 

@@ -37,8 +37,13 @@ SampleType typeFor(const io::Format& format, const image::Photo& photo, const st
 class BandRenderer {
 public:
     BandRenderer(const render::Renderer& renderer, const render::Sequence& sequence, const SampleRows& packing,
-                 const base::Workers& workers, const base::CancelToken& cancel)
-        : renderer_(renderer), sequence_(sequence), packing_(packing), workers_(workers), cancel_(cancel) {}
+                 bool overBackdrop, const base::Workers& workers, const base::CancelToken& cancel)
+        : renderer_(renderer),
+          sequence_(sequence),
+          packing_(packing),
+          overBackdrop_(overBackdrop),
+          workers_(workers),
+          cancel_(cancel) {}
 
     Result<void> operator()(int y0, int y1, std::byte* rows) const {
         const int width = renderer_.photo().size().width;
@@ -48,7 +53,8 @@ public:
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
             image::RgbPlanes picture(rect.size());
-            const bool touched = renderer_.picture(sequence_, {rect, 0}, picture);
+            const bool touched = renderer_.picture(sequence_, {rect, 0}, picture) || overBackdrop_;
+            if (overBackdrop_) renderer_.layOverBackdrop(sequence_.document(), {rect, 0}, picture, false);
             packing_.pack(renderer_.photo(), rect, picture, touched,
                           rows + packing_.pixelBytes() * static_cast<std::size_t>(x0), rowBytes);
         });
@@ -60,6 +66,7 @@ private:
     const render::Renderer& renderer_;
     const render::Sequence& sequence_;
     const SampleRows& packing_;
+    bool overBackdrop_;
     const base::Workers& workers_;
     const base::CancelToken& cancel_;
 };
@@ -85,9 +92,13 @@ Result<void> exportPicture(const document::DocumentPtr& document,
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>(exportCacheBytes));
     const render::Sequence sequence(document, {});
     const SampleType type = typeFor(**format, photo->photo(), settings.type);
-    const auto packing = SampleRows::make(photo->photo(), type, (*format)->alpha, !sequence.steps().empty());
+    const bool overBackdrop =
+        settings.overBackdrop && photo->photo().samples.hasAlpha() && document->backdrop.index() != 0;
+    const bool corrected = overBackdrop || !sequence.steps().empty();
+    const auto packing =
+        SampleRows::make(photo->photo(), type, (*format)->alpha && !overBackdrop, corrected, overBackdrop);
     if (!packing) return tl::unexpected(packing.error());
-    const BandRenderer band(renderer, sequence, *packing, settings.workers, cancel);
+    const BandRenderer band(renderer, sequence, *packing, overBackdrop, settings.workers, cancel);
 
     io::Picture picture;
     picture.size = photo->size();

@@ -18,6 +18,7 @@ namespace dimhem::task {
 struct ExportSettings {
     const io::Format* format = nullptr;     // null: by the file name's extension
     std::optional<image::SampleType> type;  // nothing: the photo's own where the format can, else the deepest it can
+    bool overBackdrop = false;              // a photo with transparency laid over the document's backdrop
     int quality = 92;                       // 1..100, for formats that lose
     base::Workers workers;
 };

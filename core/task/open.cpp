@@ -2,6 +2,7 @@
 
 #include "core/io/document_file.h"
 #include "core/io/registry.h"
+#include "core/task/backdrop_file.h"
 #include "core/task/matte_file.h"
 
 namespace dimhem::task {
@@ -89,6 +90,16 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
             opened.warning = "The photo has changed since the corrections were made.";
         }
         document.photo = found;
+    }
+    if (auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop)) {
+        const fs::path place = plain(plain(path).parent_path() / behind->path);
+        auto read = readBackdrop(place);
+        if (read) {
+            *behind = std::move(*read);
+        } else {
+            behind->path = place.string();
+            opened.warning = "The backdrop cannot be shown: " + read.error().message;
+        }
     }
     std::string missing;
     opened.document = withMattes(

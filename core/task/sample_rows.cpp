@@ -30,11 +30,13 @@ void store(float value, SampleType type, std::byte*& to) {
 
 }  // namespace
 
-base::Result<SampleRows> SampleRows::make(const image::Photo& photo, SampleType type, bool alpha, bool corrected) {
+base::Result<SampleRows> SampleRows::make(const image::Photo& photo, SampleType type, bool alpha, bool corrected,
+                                          bool opaque) {
     SampleRows rows;
     const image::Samples& samples = photo.samples;
     const bool grey = samples.colourChannels() == 1 && !corrected;
     rows.type_ = type;
+    rows.opaque_ = opaque;
     rows.channels_ = (grey ? 1 : 3) + (alpha && samples.hasAlpha() ? 1 : 0);
     rows.sameLayout_ = type == samples.type() && rows.channels_ == samples.channels() && !photo.linear;
     const bool keepsProfile = !photo.linear && (grey || samples.colourChannels() == 3);
@@ -99,7 +101,7 @@ void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rec
     }
     const auto photoChannels = static_cast<std::size_t>(photo.samples.channels());
     std::vector<float> original;
-    if (photo.samples.hasAlpha()) {
+    if (photo.samples.hasAlpha() && !opaque_) {
         original.resize(width * photoChannels);
         photo.samples.readRow(y, rect.x0, rect.x1, original.data());
     }

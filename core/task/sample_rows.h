@@ -11,8 +11,10 @@ namespace dimhem::task {
 
 class SampleRows {
 public:
-    // `corrected`: whether any correction takes part; a grey photo then becomes RGB in sRGB.
-    static base::Result<SampleRows> make(const image::Photo& photo, image::SampleType type, bool alpha, bool corrected);
+    // `corrected`: whether any correction takes part; a grey photo then becomes RGB in sRGB. `opaque`: the picture has
+    // been laid over something already.
+    static base::Result<SampleRows> make(const image::Photo& photo, image::SampleType type, bool alpha, bool corrected,
+                                         bool opaque = false);
 
     int channels() const { return channels_; }
     const std::vector<std::uint8_t>& profile() const { return profile_; }
@@ -30,6 +32,7 @@ private:
 
     image::SampleType type_ = image::SampleType::u8;
     int channels_ = 3;
+    bool opaque_ = false;
     bool sameLayout_ = false;         // type and channels are the photo's own: samples can be copied
     bool roundTripsExactly_ = false;  // the way through float gives 8 and 16 bit samples back as they were
     std::optional<colour::IccTransform> fromWorking_;

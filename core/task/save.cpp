@@ -34,6 +34,8 @@ base::Result<void> save(const Opened& opened, const document::DocumentPtr& versi
             copy = std::move(*bytes);
         }
     }
+    if (auto* picture = std::get_if<document::BackdropPicture>(&written.backdrop))
+        picture->path = relativePath(fs::absolute(picture->path), path);
     written.photo.packed = !copy.empty();
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>(thumbnailCacheBytes));
     return io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx), copy, packed.entries);

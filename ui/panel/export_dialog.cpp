@@ -23,12 +23,13 @@ QString depthName(image::SampleType type) {
 
 }  // namespace
 
-ExportDialog::ExportDialog(const image::Photo& photo, QWidget* parent)
+ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget* parent)
     : QDialog(parent),
       photoType_(photo.samples.type()),
       format_(new QComboBox(this)),
       depth_(new QComboBox(this)),
-      quality_(new QSpinBox(this)) {
+      quality_(new QSpinBox(this)),
+      behind_(new QComboBox(this)) {
     setWindowTitle(tr("Export"));
     for (const io::Format* format : io::formats()) {
         if (format->write)
@@ -52,6 +53,13 @@ ExportDialog::ExportDialog(const image::Photo& photo, QWidget* parent)
     form->addRow(tr("Format"), format_);
     form->addRow(tr("Depth"), depth_);
     form->addRow(tr("Quality"), quality_);
+    behind_->addItems({tr("Transparent, without the backdrop"), tr("Over the backdrop")});
+    behind_->setAccessibleName(tr("Cut-out"));
+    behind_->setObjectName("export-backdrop");
+    behind_->setToolTip(
+        tr("Whether the backdrop goes into the file; a format without transparency gets white instead"));
+    if (hasBackdrop) form->addRow(tr("Cut-out"), behind_);
+    behind_->setVisible(hasBackdrop);
     form->addRow(buttons);
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::showDepths);
     showDepths();
@@ -73,6 +81,7 @@ task::ExportSettings ExportDialog::settings() const {
     settings.format = static_cast<const io::Format*>(format_->currentData().value<const void*>());
     settings.type = static_cast<image::SampleType>(depth_->currentData().toInt());
     settings.quality = quality_->value();
+    settings.overBackdrop = behind_->currentIndex() == 1;
     return settings;
 }
 

@@ -1,4 +1,5 @@
-// Settings of an export: format, depth, quality. The place is asked for afterwards, by the file chooser.
+// Settings of an export: format, depth, quality, and for a cut-out before a backdrop whether with it. The place is
+// asked for afterwards, by the file chooser.
 #pragma once
 
 #include <QDialog>
@@ -14,7 +15,7 @@ class ExportDialog final : public QDialog {
     Q_OBJECT
 
 public:
-    ExportDialog(const image::Photo& photo, QWidget* parent);
+    ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget* parent);
     task::ExportSettings settings() const;
 
 private:
@@ -22,6 +23,7 @@ private:
     image::SampleType photoType_;
     QComboBox *format_, *depth_;
     QSpinBox* quality_;
+    QComboBox* behind_;  // 0 transparent, 1 over the backdrop
 };
 
 }  // namespace dimhem::ui

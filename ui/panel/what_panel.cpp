@@ -1,6 +1,8 @@
 #include "ui/panel/what_panel.h"
 
+#include <QColorDialog>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -11,11 +13,14 @@
 #include "core/adjust/registry.h"
 #include "core/colour/icc.h"
 #include "core/io/metadata.h"
+#include "core/task/backdrop_file.h"
 #include "ui/control/icon.h"
+#include "ui/control/segmented.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/colour_meter.h"
+#include "ui/session/background.h"
 
 namespace dimhem::ui {
 
@@ -180,8 +185,65 @@ void WhatPanel::addFacts(QBoxLayout* layout, QWidget* body) {
         row->addWidget(text, 1);
         layout->addLayout(row);
     }
+    if (photo.samples.hasAlpha()) addBackdrop(layout, body);
     layout->addSpacing(10);
     layout->addWidget(quietLabel(tr("The photo's file is never changed."), body));
+}
+
+// What stands behind the cut-out, so that it is judged where it will stand.
+void WhatPanel::addBackdrop(QBoxLayout* layout, QWidget* body) {
+    layout->addSpacing(10);
+    layout->addWidget(separator(body));
+    auto* label = new QLabel(tr("Backdrop"), body);
+    label->setProperty("heading", true);
+    layout->addWidget(label);
+    auto* kind = new Segmented(tr("Backdrop"),
+                               {{tr("None"), tr("Nothing behind: the weave shows what is transparent")},
+                                {tr("Colour…"), tr("One colour behind the cut-out")},
+                                {tr("Picture…"), tr("A picture behind the cut-out, scaled to cover it")}},
+                               body);
+    kind->setObjectName("backdrop");
+    onRefresh([this, kind] {
+        if (session_.isOpen()) kind->setCurrent(static_cast<int>(session_.document()->backdrop.index()));
+    });
+    connect(kind, &Segmented::chosen, this, &WhatPanel::setBackdrop);
+    layout->addWidget(kind);
+}
+
+void WhatPanel::setBackdrop(int kind) {
+    refreshSoon();  // giving up leaves things as they are
+    if (kind == 0) {
+        session_.commit(document::withBackdrop(*session_.document(), {}), tr("no backdrop"));
+    } else if (kind == 1) {
+        auto* chooser = new QColorDialog(QColor(128, 128, 128), this);
+        chooser->setAttribute(Qt::WA_DeleteOnClose);
+        connect(chooser, &QColorDialog::colorSelected, this, [this](const QColor& c) {
+            if (!session_.isOpen()) return;
+            session_.commit(
+                document::withBackdrop(*session_.document(), colour::EncodedRgb{c.redF(), c.greenF(), c.blueF()}),
+                tr("backdrop colour"));
+        });
+        chooser->open();
+    } else {
+        auto* chooser = new QFileDialog(this, tr("Backdrop"));
+        chooser->setAttribute(Qt::WA_DeleteOnClose);
+        chooser->setFileMode(QFileDialog::ExistingFile);
+        connect(chooser, &QFileDialog::fileSelected, this, &WhatPanel::setBackdropPicture);
+        chooser->open();
+    }
+}
+
+void WhatPanel::setBackdropPicture(const QString& path) {
+    runInBackground(
+        this, [path] { return task::readBackdrop(path.toStdString()); },
+        [this](const base::Result<document::BackdropPicture>& picture) {
+            if (!session_.isOpen()) return;
+            if (!picture) {
+                session_.say(QString::fromStdString(picture.error().message));
+                return;
+            }
+            session_.commit(document::withBackdrop(*session_.document(), *picture), tr("backdrop picture"));
+        });
 }
 
 void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {

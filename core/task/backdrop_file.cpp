@@ -1,0 +1,22 @@
+#include "core/task/backdrop_file.h"
+
+#include "core/io/file_bytes.h"
+#include "core/io/registry.h"
+#include "core/render/photo_source.h"
+
+namespace dimhem::task {
+
+base::Result<document::BackdropPicture> readBackdrop(const std::filesystem::path& path) {
+    const auto bytes = io::readFile(path);
+    if (!bytes) return tl::unexpected(bytes.error());
+    auto photo = io::readPhoto(*bytes, path.filename().string());
+    if (!photo) return tl::unexpected(photo.error());
+    std::error_code ignored;
+    document::BackdropPicture picture;
+    picture.path = std::filesystem::absolute(path, ignored).lexically_normal().string();
+    picture.photo = std::make_shared<const image::Photo>(std::move(*photo));
+    picture.key = base::keyOfBytes(bytes->data(), bytes->size());
+    return picture;
+}
+
+}  // namespace dimhem::task
