@@ -85,24 +85,20 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
 Added withStarter(const Document& document, const Starter& starter, std::size_t index) {
     const Added added = withNewCorrection(document, index);
     Document numbered = *added.document;
-    return {withCorrection(numbered, added.id,
-                           [&](Correction& c) {
-                               const Correction own = c;
-                               c = *starter.correction;
-                               c.id = own.id;
-                               c.threadColour = own.threadColour;
-                               c.threadColourChosen = false;
-                               c.enabled = true;
-                               c.name =
-                                   findCorrection(document, std::string_view(starter.name)) ? own.name : starter.name;
-                               for (mask::PartPtr& part : c.mask.parts) {
-                                   mask::Part copy = *part;
-                                   copy.id = numbered.nextId++;
-                                   part = std::make_shared<const mask::Part>(std::move(copy));
-                               }
-                               for (AdjustmentUse& use : c.adjustments) use.id = numbered.nextId++;
-                           }),
-            added.id};
+    const Correction& fresh = *findCorrection(numbered, added.id);
+    Correction begun = *starter.correction;
+    begun.id = fresh.id;
+    begun.threadColour = fresh.threadColour;
+    begun.threadColourChosen = false;
+    begun.enabled = true;
+    begun.name = findCorrection(document, std::string_view(starter.name)) ? fresh.name : starter.name;
+    for (mask::PartPtr& part : begun.mask.parts) {
+        mask::Part copy = *part;
+        copy.id = numbered.nextId++;
+        part = std::make_shared<const mask::Part>(std::move(copy));
+    }
+    for (AdjustmentUse& use : begun.adjustments) use.id = numbered.nextId++;
+    return {withCorrection(numbered, added.id, [&](Correction& c) { c = std::move(begun); }), added.id};
 }
 
 std::optional<mask::BrushSettings> brushFor(const Starter& starter, base::Size photo) {

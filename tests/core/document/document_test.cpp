@@ -25,8 +25,8 @@ DocumentPtr someDocument() {
         std::vector<mask::StrokePtr>{mask::Stroke::through({}, points), mask::Stroke::through({}, points)});
     const Added painted = withNewPart(*gradient.document, first.id, brush, mask::Combine::subtract);
     const Added adjusted = withNewAdjustment(*painted.document, first.id, adjust::light);
-    const DocumentPtr set =
-        withAdjustment(*adjusted.document, first.id, adjusted.id, [](AdjustmentUse& use) { use.settings.values[0] = -0.35; });
+    const DocumentPtr set = withAdjustment(*adjusted.document, first.id, adjusted.id,
+                                           [](AdjustmentUse& use) { use.settings.values[0] = -0.35; });
     return withNewCorrection(*set, 9).document;
 }
 
@@ -242,6 +242,54 @@ TEST(DocumentEdits, PartsAndMasksAreCopiedWithIdsOfTheirOwn) {
     ASSERT_EQ(masked->corrections[1]->mask.parts.size(), 2u);
     EXPECT_NE(masked->corrections[1]->mask.parts[0]->id, masked->corrections[0]->mask.parts[0]->id);
     EXPECT_EQ(withCopyOfPart(*document, first, 999, second).id, 0);
+}
+
+TEST(JsonFormat, KeepsTablesAndTheBackdrop) {
+    const auto document = fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a.png"},
+        "backdrop": {"colour": [0.5, 0.25, 1]}, "corrections": [{"adjustments": [
+        {"kind": "tone-curve", "red": [[0, 5], [40, 60], [100, 100]]}, {"kind": "hue-bands", "bands": []},
+        {"kind": "match-area", "tone": 40, "place": [[1, 2, 3, 4]]}]}]})");
+    ASSERT_TRUE(document) << document.error().message;
+    const auto& uses = (*document)->corrections[0]->adjustments;
+    EXPECT_EQ(uses[0].settings.tables[2], (adjust::Table{0, 5, 40, 60, 100, 100}));
+    EXPECT_EQ(uses[0].settings.tables[0], (adjust::Table{0, 0, 100, 100})) << "left out: straight";
+    EXPECT_TRUE(uses[1].settings.tables[0].empty());
+    EXPECT_EQ(uses[2].settings.tables[0], (adjust::Table{1, 2, 3, 4}));
+    EXPECT_EQ(std::get<colour::EncodedRgb>((*document)->backdrop).g, 0.25);
+    const std::string text = toJsonText(**document);
+    EXPECT_EQ(toJsonText(**fromJsonText(text)), text);
+    const DocumentPtr pictured = withBackdrop(**document, BackdropPicture{"b.png", nullptr, {}});
+    EXPECT_EQ(std::get<BackdropPicture>((*fromJsonText(toJsonText(*pictured)))->backdrop).path, "b.png");
+}
+
+TEST(JsonFormat, WrongTablesAndBackdropsAreRefused) {
+    const auto with = [](const std::string& adjustment) {
+        return R"("corrections": [{"adjustments": [)" + adjustment + "]}]";
+    };
+    for (const std::string& rest :
+         {with(R"({"kind": "tone-curve", "red": 4})"), with(R"({"kind": "tone-curve", "red": [[0, 0]]})"),
+          with(R"({"kind": "tone-curve", "red": [[0, 0], [50, 20], [50, 30]]})"),
+          with(R"({"kind": "tone-curve", "red": [[0, 0], [150, 20]]})"),
+          with(R"({"kind": "tone-curve", "red": [[0, 0], ["a", 20]]})"),
+          with(R"({"kind": "hue-bands", "bands": [[0, 1, 2, 3]]})"),
+          with(R"({"kind": "hue-bands", "bands": [[0, 4, 2, 8, 0, 0, 0]]})"),
+          with(R"({"kind": "match-area", "place": [[1, 2, 3, 4], [1, 2, 3, 4]]})"), std::string(R"("backdrop": 3)"),
+          std::string(R"("backdrop": {"colour": [0, 0, 2]})"), std::string(R"("backdrop": {"picture": 4})")}) {
+        const auto result =
+            fromJsonText(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "a"}, )" + rest + "}");
+        ASSERT_FALSE(result) << rest;
+        EXPECT_EQ(result.error().code, base::ErrorCode::invalidValue) << rest;
+        EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
+    }
+}
+
+TEST(DocumentEdits, AdjustmentsChangePlaces) {
+    const DocumentPtr document = someDocument();
+    const Id correction = document->corrections[0]->id, first = document->corrections[0]->adjustments[0].id;
+    const Added second = withNewAdjustment(*document, correction, adjust::light);
+    const DocumentPtr moved = withAdjustmentMoved(*second.document, correction, second.id, 0);
+    EXPECT_EQ(moved->corrections[0]->adjustments[0].id, second.id);
+    EXPECT_EQ(moved->corrections[0]->adjustments[1].id, first);
 }
 
 }  // namespace dimhem::document

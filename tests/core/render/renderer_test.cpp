@@ -292,4 +292,57 @@ TEST(Renderer, BlendsWhatACorrectionMakesWithWhatWasThere) {
                                             "corrections": [{"blend": "melt"}]})"));
 }
 
+TEST(Sequence, ShowsARowOfATableGlaringlyThoughItDoesNothingYet) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const auto document = tests::documentOf(
+        R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "hue-bands"}, {"kind": "light", "exposure": 1, "enabled": false}]}])");
+    const document::Correction& correction = *document->corrections[0];
+    EXPECT_TRUE(Sequence(document, {}).steps().empty());
+    Comparison look;
+    look.glare = {correction.id, correction.adjustments[0].id, 0};
+    const Sequence glaring(document, look);
+    ASSERT_EQ(glaring.steps().size(), 1u);
+    EXPECT_EQ(glaring.steps()[0].operations.size(), 1u);
+    look.glare.row = 7;
+    EXPECT_TRUE(Sequence(document, look).steps().empty()) << "no such row";
+    look.glare = {correction.id, correction.adjustments[1].id, 0};
+    EXPECT_TRUE(Sequence(document, look).steps().empty()) << "no look of that kind";
+}
+
+TEST(Sequence, StopsAfterACorrection) {
+    const auto document = tests::threeCorrections();
+    Comparison until;
+    until.stopAfter = document->corrections[1]->id;
+    EXPECT_EQ(Sequence(document, until).steps().size(), 2u);
+    until.stopBefore = document->corrections[1]->id;
+    EXPECT_EQ(Sequence(document, until).steps().size(), 1u);
+}
+
+TEST(Renderer, ABackdropPictureCoversThePhotoFromItsMiddle) {
+    // A photo that is transparent everywhere before a picture twice as high: left half dark, right half light.
+    image::Photo clear;
+    clear.samples = image::Samples({80, 40}, 4, image::SampleType::u8);
+    std::memset(clear.samples.row(0), 0, clear.samples.bytes());
+    image::Photo behind;
+    behind.samples = image::Samples({40, 40}, 3, image::SampleType::u8);
+    for (int y = 0; y < 40; ++y) {
+        for (int x = 0; x < 40; ++x) {
+            const int rim = y < 9 || y > 30 ? 255 : x < 20 ? 50 : 200;  // cut away above and below
+            std::memset(behind.samples.row(y) + 3 * x, rim, 3);
+        }
+    }
+    const Renderer renderer = freshRenderer(sourceOf(std::make_shared<const image::Photo>(std::move(clear))));
+    const auto document = document::withBackdrop(
+        *tests::documentOf("[]"),
+        document::BackdropPicture{"b.png", std::make_shared<const image::Photo>(std::move(behind)), {1, 2}});
+    const auto tile = renderer.display(Sequence(document, {}), {}, {base::rectOf({80, 40}), 0});
+    const auto grey = [&](std::size_t x, int y) { return static_cast<int>(tile->row(y)[x] & 0xff); };
+    EXPECT_NEAR(grey(10, 20), 50, 2);
+    EXPECT_NEAR(grey(70, 20), 200, 2);
+    EXPECT_NEAR(grey(10, 1), 50, 2) << "the rims lie outside";
+    const auto coarse = renderer.display(Sequence(document, {}), {}, {base::rectOf({40, 20}), 1});
+    EXPECT_NEAR(static_cast<int>(coarse->row(10)[5] & 0xff), 50, 2);
+    EXPECT_NEAR(static_cast<int>(coarse->row(10)[35] & 0xff), 200, 2);
+}
+
 }  // namespace dimhem::render

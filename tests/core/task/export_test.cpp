@@ -2,8 +2,10 @@
 
 #include <gtest/gtest.h>
 
+#include "core/document/edits.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
+#include "core/task/backdrop_file.h"
 #include "core/task/open.h"
 #include "core/task/probe.h"
 #include "core/task/save.h"
@@ -217,6 +219,55 @@ TEST(Probe, TheThreadContrastsWithWhatLiesUnderTheMask) {
     EXPECT_NE(suitableThreadColour(renderer, document, document->corrections[0]->id), 0);
     const auto chosen = tests::documentOf(R"([{"thread": "sky-blue", "mask": {"starts": "everywhere"}}])");
     EXPECT_EQ(suitableThreadColour(renderer, chosen, chosen->corrections[0]->id), 0);  // by hand: left alone
+}
+
+TEST(Export, ACutOutGoesOverItsBackdropOrStaysTransparent) {
+    const TempFolder folder;
+    const auto photo = sourceOf(tests::madePhoto({120, 80}, 4));
+    const auto plain = document::withBackdrop(*tests::documentOf("[]"), colour::EncodedRgb{1, 0, 0.5});
+    ExportSettings over;
+    over.overBackdrop = true;
+    const image::Photo with = exported(plain, photo, folder / "with.png", over),
+                       without = exported(plain, photo, folder / "without.png");
+    EXPECT_EQ(with.samples.channels(), 3);
+    EXPECT_EQ(without.samples.channels(), 4);
+    EXPECT_TRUE(tests::sameSamples(without.samples, photo->photo().samples)) << "bit for bit";
+    float pixel[4], laid[3];
+    for (const int x : {0, 30, 119}) {  // alpha rises from left to right
+        photo->photo().samples.readRow(40, x, x + 1, pixel);
+        with.samples.readRow(40, x, x + 1, laid);
+        EXPECT_NEAR(laid[0], 1 + (pixel[0] - 1) * pixel[3], 0.003) << x;
+        EXPECT_NEAR(laid[1], pixel[1] * pixel[3], 0.003) << x;
+        EXPECT_NEAR(laid[2], 0.5 + (pixel[2] - 0.5) * pixel[3], 0.003) << x;
+    }
+    EXPECT_EQ(exported(tests::documentOf("[]"), photo, folder / "none.png", over).samples.channels(), 4)
+        << "no backdrop to lay it over";
+}
+
+TEST(Backdrop, APictureIsFoundAgainBesideTheDocument) {
+    const TempFolder folder;
+    const auto write = [&](const char* name, image::Photo photo) {
+        (void)exported(tests::documentOf("[]"), sourceOf(std::move(photo)), folder / name);
+    };
+    write("cut.png", tests::madePhoto({90, 60}, 4));
+    write("behind.png", tests::madePhoto({50, 70}, 3));
+    auto opened = open(folder / "cut.png");
+    const auto picture = readBackdrop(folder / "behind.png");
+    ASSERT_TRUE(opened && picture);
+    const auto document = document::withBackdrop(*opened->document, *picture);
+    ASSERT_TRUE(save(*opened, document, folder / "a.dimhem", false));
+    const auto again = open(folder / "a.dimhem");
+    ASSERT_TRUE(again);
+    EXPECT_TRUE(again->warning.empty()) << again->warning;
+    const auto& found = std::get<document::BackdropPicture>(again->document->backdrop);
+    EXPECT_TRUE(found.photo);
+    EXPECT_EQ(found.key, picture->key);
+    std::filesystem::remove(folder / "behind.png");
+    const auto missing = open(folder / "a.dimhem");
+    ASSERT_TRUE(missing) << "it opens all the same";
+    EXPECT_TRUE(missing->warning.ends_with(".")) << missing->warning;
+    EXPECT_FALSE(std::get<document::BackdropPicture>(missing->document->backdrop).photo);
+    EXPECT_FALSE(readBackdrop(folder / "missing.png"));
 }
 
 }  // namespace dimhem::task

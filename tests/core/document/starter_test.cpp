@@ -1,0 +1,101 @@
+#include "core/document/starter.h"
+
+#include <gtest/gtest.h>
+
+#include <set>
+
+#include "core/mask/brush.h"
+#include "core/mask/linear_gradient.h"
+#include "tests/support/documents.h"
+
+namespace dimhem::document {
+
+namespace {
+
+DocumentPtr withRangesAndShapes() {
+    return tests::documentOf(R"([{"name": "Keys", "strength": 60, "blend": "soft-light", "mask": {"parts": [
+        {"kind": "brush", "name": "Painted", "strokes": [{"points": [[1, 2], [3, 4]]}]},
+        {"kind": "linear-gradient", "full": [1, 2], "none": [3, 40]},
+        {"kind": "luminosity-range", "name": "Dark", "combine": "overlap", "tones": [0, 0, 50, 70]}],
+        "refine": {"feather": 4}},
+        "adjustments": [{"kind": "hue-bands", "bands": [[20, 30, 60, 80, 0, -35, 15]]}]}])");
+}
+
+}  // namespace
+
+TEST(Starter, KeepsWhatSuitsAnotherPhoto) {
+    mask::BrushSettings brush;
+    brush.sizePx = 60;
+    brush.strengthPct = 10;
+    const Starter starter = starterOf(*withRangesAndShapes()->corrections[0], brush, {1200, 800});
+    EXPECT_EQ(starter.name, "Keys");
+    ASSERT_EQ(starter.correction->mask.parts.size(), 2u) << "the gradient has a place of its own";
+    const auto painted = std::dynamic_pointer_cast<const mask::Brush>(starter.correction->mask.parts[0]->shape);
+    ASSERT_TRUE(painted);
+    EXPECT_TRUE(painted->strokes().empty());
+    EXPECT_EQ(starter.correction->mask.parts[1]->combine, mask::Combine::overlap);
+    EXPECT_EQ(starter.brushSizePct, 5);
+    EXPECT_EQ(brushFor(starter, {4000, 6000})->sizePx, 300);
+    EXPECT_EQ(brushFor(starter, {4000, 6000})->strengthPct, 10);
+}
+
+TEST(Starter, ComesBackFromItsTextAsItWas) {
+    Starter starter = starterOf(*withRangesAndShapes()->corrections[0], {}, {1200, 800});
+    starter.about = "What it is for.";
+    const auto back = starterFromJsonText(toJsonText(starter));
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(toJsonText(*back), toJsonText(starter));
+    EXPECT_EQ(back->correction->strengthPct, 60);
+    EXPECT_EQ(back->correction->blend, kernel::BlendMode::softLight);
+    EXPECT_EQ(back->correction->mask.refine.featherPx, 4);
+}
+
+TEST(Starter, BeginsANewCorrectionWithIdsOfItsOwn) {
+    const DocumentPtr document = withRangesAndShapes();
+    Starter starter = starterOf(*document->corrections[0], {}, {1200, 800});
+    const Added once = withStarter(*document, starter, 9);
+    const Added twice = withStarter(*once.document, starter, 9);
+    ASSERT_EQ(twice.document->corrections.size(), 3u);
+    std::set<Id> ids;
+    std::size_t count = 0;
+    for (const auto& correction : twice.document->corrections) {
+        ids.insert(correction->id);
+        ++count;
+        for (const auto& part : correction->mask.parts) ids.insert(part->id), ++count;
+        for (const auto& use : correction->adjustments) ids.insert(use.id), ++count;
+    }
+    EXPECT_EQ(ids.size(), count);
+    EXPECT_EQ(findCorrection(*twice.document, twice.id)->adjustments[0].settings.tables[0][5], -35);
+    EXPECT_NE(twice.document->corrections[1]->name, "Keys") << "that name is taken";
+    starter.name = "Other";
+    EXPECT_EQ(findCorrection(*withStarter(*document, starter, 0).document, std::string_view("Other"))->strengthPct, 60);
+}
+
+TEST(Starter, EachWrongOneGetsItsCodeAndOneSentence) {
+    const std::pair<const char*, base::ErrorCode> cases[] = {
+        {"", base::ErrorCode::damaged},
+        {"{\"format\":", base::ErrorCode::damaged},
+        {"[]", base::ErrorCode::unknownFormat},
+        {R"({"format": "dim-hem-document"})", base::ErrorCode::unknownFormat},
+        {R"({"format": "dim-hem-starter"})", base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 2})", base::ErrorCode::newerVersion},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "a"})", base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "", "correction": {}})", base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "a", "correction": {"id": 4}})",
+         base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "a", "correction": {"strength": 400}})",
+         base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "a", "brush": {"size": 900}, "correction": {}})",
+         base::ErrorCode::invalidValue},
+        {R"({"format": "dim-hem-starter", "version": 1, "name": "a", "brush": 3, "correction": {}})",
+         base::ErrorCode::invalidValue},
+    };
+    for (const auto& [text, code] : cases) {
+        const auto result = starterFromJsonText(text);
+        ASSERT_FALSE(result) << text;
+        EXPECT_EQ(result.error().code, code) << text;
+        EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
+    }
+}
+
+}  // namespace dimhem::document

@@ -1,0 +1,62 @@
+#include "core/task/starters.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+
+#include "tests/support/documents.h"
+#include "tests/support/temp_folder.h"
+
+namespace dimhem::task {
+
+namespace {
+
+document::Starter named(const std::string& name) {
+    document::Starter starter = document::starterOf(
+        *tests::documentOf(R"([{"adjustments": [{"kind": "light", "exposure": 1}]}])")->corrections[0], {}, {100, 100});
+    starter.name = name;
+    return starter;
+}
+
+}  // namespace
+
+// Common practice: what the trade does again and again.
+TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
+    const auto shipped = startersIn(std::filesystem::path(DIMHEM_SOURCE_DIR) / "starters");
+    EXPECT_EQ(shipped.size(), 8u);
+    for (const StarterFile& file : shipped) {
+        EXPECT_TRUE(document::isActive(*file.starter.correction)) << file.path;
+        EXPECT_FALSE(file.starter.about.empty()) << file.path;
+        EXPECT_TRUE(file.starter.brush) << file.path;
+        EXPECT_FALSE(file.starter.correction->mask.parts.empty()) << file.path;
+    }
+}
+
+TEST(Starters, AreAddedReadRenamedAndRemoved) {
+    const tests::TempFolder folder;
+    const std::filesystem::path own = folder / "own";
+    EXPECT_TRUE(startersIn(own).empty()) << "no such folder yet";
+    const auto first = addStarter(own, named("Green  Bounce!")), second = addStarter(own, named("Green bounce"));
+    ASSERT_TRUE(first && second);
+    EXPECT_EQ(first->filename(), "green-bounce.json");
+    EXPECT_NE(*first, *second);
+    ASSERT_EQ(startersIn(own).size(), 2u);
+    ASSERT_TRUE(writeStarter(*first, named("A last one")));
+    EXPECT_EQ(startersIn(own)[0].starter.name, "A last one");
+    EXPECT_TRUE(removeStarter(*first));
+    EXPECT_EQ(removeStarter(*first).error().code, base::ErrorCode::notFound);
+    EXPECT_EQ(startersIn(own).size(), 1u);
+}
+
+TEST(Starters, WhatCannotBeReadIsLeftOutOrSaidInOneSentence) {
+    const tests::TempFolder folder;
+    std::ofstream(folder / "broken.json") << "{";
+    std::ofstream(folder / "other.txt") << "nothing";
+    ASSERT_TRUE(addStarter(folder / "", named("Good")));
+    EXPECT_EQ(startersIn(folder / "").size(), 1u);
+    EXPECT_EQ(readStarter(folder / "broken.json").error().code, base::ErrorCode::damaged);
+    EXPECT_EQ(readStarter(folder / "missing.json").error().code, base::ErrorCode::notFound);
+    EXPECT_FALSE(addStarter("/proc/nowhere", named("Good")));
+}
+
+}  // namespace dimhem::task
