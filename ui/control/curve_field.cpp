@@ -207,6 +207,18 @@ void CurveField::mouseReleaseEvent(QMouseEvent* event) {
     Q_EMIT finished();
 }
 
+bool CurveField::event(QEvent* event) {
+    // The window's own Delete removes a correction; here it is the point's.
+    if (event->type() == QEvent::ShortcutOverride) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (key == Qt::Key_Delete || key == Qt::Key_Backspace) {
+            event->accept();
+            return true;
+        }
+    }
+    return QWidget::event(event);
+}
+
 void CurveField::keyPressEvent(QKeyEvent* event) {
     const double size = event->modifiers() & Qt::ShiftModifier ? 10 : event->modifiers() & Qt::AltModifier ? 0.1 : 1;
     const auto at = static_cast<std::size_t>(2 * point_);

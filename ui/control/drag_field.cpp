@@ -85,6 +85,18 @@ void DragField::mouseDoubleClickEvent(QMouseEvent*) {
     Q_EMIT finished();
 }
 
+bool DragField::event(QEvent* event) {
+    // Digits are keys of the window as well; here they are the number's.
+    if (event->type() == QEvent::ShortcutOverride) {
+        const QString typed = static_cast<QKeyEvent*>(event)->text();
+        if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '+')) {
+            event->accept();
+            return true;
+        }
+    }
+    return QWidget::event(event);
+}
+
 void DragField::keyPressEvent(QKeyEvent* event) {
     const double size = event->modifiers() & Qt::ShiftModifier ? 10 : event->modifiers() & Qt::AltModifier ? 0.1 : 1;
     const int key = event->key();

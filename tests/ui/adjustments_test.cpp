@@ -1,0 +1,358 @@
+// The adjustments in the window, used as a person uses them.
+#include <gtest/gtest.h>
+
+#include <QImage>
+#include <QLabel>
+#include <QListWidget>
+#include <QMenu>
+#include <QStandardPaths>
+
+#include "core/adjust/hue_bands.h"
+#include "core/adjust/ink_table.h"
+#include "core/adjust/match_area.h"
+#include "core/adjust/registry.h"
+#include "core/adjust/spill_suppression.h"
+#include "core/adjust/tone_curve.h"
+#include "core/document/edits.h"
+#include "tests/ui/window.h"
+#include "ui/control/curve_field.h"
+#include "ui/control/drag_field.h"
+#include "ui/control/range_strip.h"
+#include "ui/panel/colour_meter.h"
+#include "ui/panel/starters_dialog.h"
+#include "ui/panel/starters_menu.h"
+#include "ui/session/starter_set.h"
+
+namespace dimhem::tests {
+
+namespace {
+
+// Four plain quarters: red above left, orange above right, green below left, grey below right.
+constexpr QRgb quarters[] = {qRgb(170, 70, 60), qRgb(200, 150, 90), qRgb(60, 150, 80), qRgb(120, 120, 120)};
+
+class Adjustments : public WindowTest {
+protected:
+    void SetUp() override {
+        QImage image(640, 480, QImage::Format_RGB32);
+        for (int y = 0; y < 480; ++y) {
+            for (int x = 0; x < 640; ++x) image.setPixel(x, y, quarters[(x >= 320) + 2 * (y >= 240)]);
+        }
+        const QString path = QString::fromStdString((folder / "quarters.png").string());
+        image.save(path);
+        ASSERT_TRUE(w.open(path));
+    }
+
+    // A correction everywhere with one adjustment of that kind.
+    void begin(const adjust::AdjustmentKind& kind) {
+        mask::Mask everywhere;
+        everywhere.startsEverywhere = true;
+        w.session().addCorrection(everywhere, "new");
+        ASSERT_TRUE(w.session().correction());
+        ASSERT_FALSE(w.session().correction()->adjustments.empty());
+        const document::Id light = w.session().correction()->adjustments[0].id, id = w.session().selectedCorrection();
+        const auto bare = document::withoutAdjustment(*w.session().document(), id, light);
+        w.session().commit(document::withNewAdjustment(*bare, id, kind).document, "add");
+        ASSERT_TRUE(w.settle());
+        ASSERT_FALSE(w.session().correction()->adjustments.empty());
+        std::fprintf(stderr, "begun\n");
+    }
+    const adjust::Settings& settings() { return w.session().correction()->adjustments[0].settings; }
+    void click(const QString& name) {
+        auto* button = w.find<QAbstractButton>(name);
+        ASSERT_TRUE(button) << name.toStdString();
+        QTest::mouseClick(button, Qt::LeftButton);
+        QApplication::processEvents();
+    }
+    static QPoint inCurve(const ui::CurveField& field, double in, double out) {
+        constexpr double side = 7;
+        return QPointF(side + in / 100 * (field.width() - 2 * side),
+                       field.height() - side - out / 100 * (field.height() - 2 * side))
+            .toPoint();
+    }
+};
+
+}  // namespace
+
+TEST_F(Adjustments, TheCurveTakesPointsAndGivesThemUp) {
+    begin(adjust::toneCurve);
+    auto* field = w.find<ui::CurveField>("curve");
+    ASSERT_TRUE(field);
+    const int before = w.shown(600, 450).red();
+    QTest::mousePress(field, Qt::LeftButton, {}, inCurve(*field, 50, 50));
+    QTest::mouseMove(field, inCurve(*field, 50, 70));
+    QTest::mouseRelease(field, Qt::LeftButton, {}, inCurve(*field, 50, 70));
+    ASSERT_TRUE(w.settle());
+    ASSERT_EQ(settings().tables[0].size(), 6u);
+    EXPECT_NEAR(settings().tables[0][3], 70, 2);
+    EXPECT_GT(w.shown(600, 450).red(), before + 25);
+    EXPECT_EQ(w.session().undoName(), "Tone curve: point");
+    field = w.find<ui::CurveField>("curve");
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_Tab);
+    QTest::keyClick(field, Qt::Key_Delete);
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(adjust::isNeutral(adjust::toneCurve, settings()));
+    EXPECT_EQ(w.shown(600, 450).red(), before);
+}
+
+TEST_F(Adjustments, TheCurveIsBentOnThePhotoItself) {
+    begin(adjust::toneCurve);
+    click("bend-on-photo");
+    ASSERT_TRUE(w.session().asked());
+    const QPoint grey = w.screen(500, 380);
+    QTest::mousePress(&w.canvas(), Qt::LeftButton, {}, grey);
+    w.moveHeld(grey - QPoint(0, 60));
+    QTest::mouseRelease(&w.canvas(), Qt::LeftButton, {}, grey - QPoint(0, 60));
+    ASSERT_TRUE(w.settle());
+    ASSERT_EQ(settings().tables[0].size(), 6u);
+    EXPECT_NEAR(settings().tables[0][2], 100 * 120 / 255.0, 1) << "the tone pressed on";
+    EXPECT_NEAR(settings().tables[0][3], 100 * 120 / 255.0 + 15, 1.5);
+    EXPECT_NEAR(w.shown(500, 380).red(), 120 + 0.15 * 255, 4);
+    EXPECT_TRUE(w.session().asked()) << "for the next tone";
+    w.key(Qt::Key_Escape);
+    EXPECT_FALSE(w.session().asked());
+}
+
+TEST_F(Adjustments, TheToneUnderThePointerComesFromTheSession) {
+    begin(adjust::toneCurve);
+    QTest::mouseMove(&w.canvas(), w.screen(500, 380));
+    ASSERT_TRUE(w.settle());
+    QApplication::processEvents();
+    ASSERT_TRUE(w.session().pointer());
+    EXPECT_NEAR(w.session().pointer()->arriving.r, 120 / 255.0, 0.01);
+}
+
+TEST_F(Adjustments, ABandIsShownGlaringlyWhileItsPointIsDragged) {
+    begin(adjust::hueBands);
+    auto* strip = w.find<ui::RangeStrip>("band-hues");
+    ASSERT_TRUE(strip);
+    const QColor red = w.shown(100, 100), grey = w.shown(500, 380);
+    const double perDegree = (strip->width() - 16) / 360.0;
+    const QPoint inner(static_cast<int>(8 + (60 + 20) * perDegree), strip->height() - 8);
+    QTest::mousePress(strip, Qt::LeftButton, {}, inner);
+    QTest::mouseMove(strip, inner + QPoint(6, 0));
+    ASSERT_TRUE(w.settle());
+    EXPECT_GT(w.shown(100, 100).blue(), red.blue() + 40) << "turned to its opposite";
+    EXPECT_EQ(w.shown(500, 380), grey);
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, inner + QPoint(6, 0));
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(100, 100), red) << "the band itself does nothing yet";
+    EXPECT_GT(settings().tables[0][2], 24);
+    EXPECT_EQ(w.session().undoName(), "Hue bands: band");
+}
+
+TEST_F(Adjustments, ABandIsTakenFromThePhoto) {
+    begin(adjust::hueBands);
+    click("pick-band");
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(100, 380));
+    ASSERT_TRUE(w.settle());
+    const double green = mask::hslHueDeg(60, 150, 80);
+    EXPECT_NEAR((settings().tables[0][1] + settings().tables[0][2]) / 2, green, 0.5);
+    EXPECT_NEAR(settings().tables[0][2] - settings().tables[0][1], 40, 0.1) << "as wide as it was";
+    click("pick-band");
+    w.drag({{60, 60}, {200, 200}});
+    ASSERT_TRUE(w.settle());
+    EXPECT_LT(settings().tables[0][2] - settings().tables[0][1], 10) << "as wide as the hues of the area";
+    click("pick-band");
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(500, 380));
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().undoName(), "Hue bands: band from the photo") << "a grey has no hue: nothing new";
+}
+
+TEST_F(Adjustments, BandsComeAndGo) {
+    begin(adjust::hueBands);
+    click("add-band");
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(settings().tables[0].size(), 2u * adjust::bandColumns);
+    EXPECT_EQ(adjust::hueBands.wanted(settings()), nullptr);
+    click("remove-band");
+    ASSERT_TRUE(w.settle());
+    click("remove-band");
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(settings().tables[0].empty());
+    for (int i = 0; i < 8; ++i) {
+        click("add-band");
+        ASSERT_TRUE(w.settle());
+        EXPECT_EQ(adjust::hueBands.wanted(settings()), nullptr) << i;
+    }
+    EXPECT_EQ(settings().tables[0].size(), 8u * adjust::bandColumns);
+}
+
+TEST_F(Adjustments, InkCellsAreDraggedTypedAndStepped) {
+    begin(adjust::inkTable);
+    const auto value = [&](std::size_t family, std::size_t ink) {
+        return settings().values[adjust::inkParam(family, ink)];
+    };
+    auto* cell = w.find<ui::DragField>("neutrals-black");
+    ASSERT_TRUE(cell);
+    const int before = w.shown(500, 380).red();
+    QTest::mousePress(cell, Qt::LeftButton, {}, cell->rect().center());
+    QTest::mouseMove(cell, cell->rect().center() + QPoint(33, 0));
+    QTest::mouseRelease(cell, Qt::LeftButton, {}, cell->rect().center() + QPoint(33, 0));
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(value(7, 3), 30);
+    EXPECT_LT(w.shown(500, 380).red(), before - 8);
+    cell = w.find<ui::DragField>("whites-yellow");
+    cell->setFocus();
+    QTest::keyClicks(cell, "-");
+    QTest::keyClicks(QApplication::focusWidget(), "25");
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(value(6, 2), -25);
+    EXPECT_EQ(w.session().undoName(), "Ink table: whites: yellow");
+    cell->setFocus();
+    QTest::keyClick(cell, Qt::Key_Up, Qt::ShiftModifier);
+    EXPECT_EQ(cell->value(), -15);
+    QTest::mouseDClick(cell, Qt::LeftButton);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(value(6, 2), 0);
+}
+
+TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
+    begin(adjust::matchArea);
+    auto* words = w.find<QLabel>("match-difference");
+    ASSERT_TRUE(words);
+    EXPECT_FALSE(words->text().contains("CIEDE2000"));
+    click("mark-reference");
+    w.drag({{400, 300}, {600, 440}});
+    ASSERT_TRUE(w.settle());
+    QApplication::processEvents();
+    ASSERT_TRUE(adjust::measuredIn(settings(), adjust::MatchTable::reference));
+    EXPECT_NEAR(adjust::measuredIn(settings(), adjust::MatchTable::reference)->mean[1], 0, 0.1) << "grey";
+    EXPECT_EQ(settings().values[0], 70);
+    words = w.find<QLabel>("match-difference");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return words->text().contains("CIEDE2000"); }, 5000))
+        << words->text().toStdString();
+    const QColor now = w.shown(100, 100);
+    EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
+}
+
+TEST_F(Adjustments, TheScreenIsPickedOrFound) {
+    begin(adjust::spillSuppression);
+    click("pick-screen");
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(100, 380));
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(settings().values.back(), adjust::screenHueOf({60, 150, 80}), 1);
+    EXPECT_EQ(settings().values[0], 100);
+    const QColor green = w.shown(100, 380);
+    EXPECT_LT(green.green() - (green.red() + green.blue()) / 2, 30);
+    click("find-screen");
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(settings().values.back(), adjust::screenHueOf({170, 70, 60}), 4) << "the strongest colour here";
+}
+
+TEST_F(Adjustments, OneCanActEarlier) {
+    begin(adjust::inkTable);
+    w.session().commit(
+        document::withNewAdjustment(*w.session().document(), w.session().selectedCorrection(), adjust::spillSuppression)
+            .document,
+        "add");
+    ASSERT_TRUE(w.settle());
+    const document::Id second = w.session().correction()->adjustments[1].id;
+    click(QString("earlier-%1").arg(second));
+    EXPECT_EQ(w.session().correction()->adjustments[0].id, second);
+    EXPECT_EQ(w.session().undoName(), "spill suppression earlier");
+}
+
+TEST_F(Adjustments, TheMeterSaysWhenItHasGoneTooFar) {
+    task::MaskedColours colours;
+    colours.before.lab.mean = {60, 2, 14};
+    colours.after.lab.mean = {64, 1, 5};
+    EXPECT_TRUE(ui::meterWords(colours).contains("14.1"));
+    EXPECT_FALSE(ui::meterWords(colours).contains("past"));
+    colours.after.lab.mean = {64, -1, -4};
+    EXPECT_TRUE(ui::meterWords(colours).contains("past neutral"));
+    colours.after.lab.mean = {64, 0.2, 0.3};
+    EXPECT_TRUE(ui::meterWords(colours).contains("leave a touch"));
+    colours.after.clippedPct = 3;
+    EXPECT_TRUE(ui::meterWords(colours).contains("3.0 % newly clipped"));
+}
+
+TEST_F(Adjustments, TheBackdropShowsThroughACutOut) {
+    QImage cut(200, 100, QImage::Format_ARGB32);
+    cut.fill(QColor(0, 0, 0, 0));
+    for (int x = 0; x < 100; ++x) {
+        for (int y = 0; y < 100; ++y) cut.setPixelColor(x, y, QColor(200, 100, 50));
+    }
+    const QString path = QString::fromStdString((folder / "cut.png").string());
+    cut.save(path);
+    w.session().markSaved(w.session().document(), (folder / "x.dimhem"));
+    ASSERT_TRUE(w.open(path));
+    w.session().commit(document::withBackdrop(*w.session().document(), colour::EncodedRgb{0, 0.5, 1}),
+                       "backdrop colour");
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(w.shown(150, 50).blue(), 255, 2);
+    EXPECT_NEAR(w.shown(150, 50).red(), 0, 2);
+    EXPECT_NEAR(w.shown(50, 50).red(), 200, 2);
+    w.session().selectCorrection(0);
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(w.find<QWidget>("backdrop")) << "offered with the photo selected";
+}
+
+class Starters : public Adjustments {
+protected:
+    void SetUp() override {
+        qputenv("XDG_DATA_HOME", (folder / "data").string().c_str());
+        Adjustments::SetUp();
+    }
+    void TearDown() override { qunsetenv("XDG_DATA_HOME"); }
+    // The entry of the menu of starters, as it would be shown now.
+    QAction* entry(const QString& text) {
+        auto* menu = w.find<ui::StartersMenu>("starters");
+        Q_EMIT menu->aboutToShow();
+        for (QAction* action : menu->actions()) {
+            if (action->text() == text) return action;
+        }
+        return nullptr;
+    }
+};
+
+TEST_F(Starters, BeginACorrectionWithBrushAndParts) {
+    QAction* bounce = entry("Green bounce");
+    ASSERT_TRUE(bounce);
+    EXPECT_FALSE(bounce->toolTip().isEmpty());
+    bounce->trigger();
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.session().correction());
+    EXPECT_EQ(w.session().correction()->name, "Green bounce");
+    EXPECT_EQ(w.session().correction()->adjustments[0].kind, &adjust::spillSuppression);
+    EXPECT_TRUE(w.session().part()) << "ready to paint";
+    EXPECT_EQ(w.session().brush().strengthPct, 10);
+    EXPECT_NEAR(w.session().brush().sizePx, 0.04 * 640, 0.01);
+    EXPECT_EQ(w.session().undoName(), "starter Green bounce");
+}
+
+TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
+    entry("Green bounce")->trigger();
+    ASSERT_TRUE(w.settle());
+    w.session().commit(document::withCorrection(*w.session().document(), w.session().selectedCorrection(),
+                                                [](document::Correction& c) { c.name = "Lawn light"; }),
+                       "rename");
+    entry("Save the selected correction as a starter")->trigger();
+    ASSERT_TRUE(entry("Lawn light"));
+    ui::StartersDialog dialog(w.session(), &w.window);
+    auto* list = dialog.findChild<QListWidget*>("own-starters");
+    ASSERT_EQ(list->count(), 1);
+    list->item(0)->setText("From the lawn");
+    QApplication::processEvents();
+    EXPECT_TRUE(entry("From the lawn"));
+    EXPECT_FALSE(entry("Lawn light"));
+    const QString copy = QString::fromStdString((folder / "copy.json").string());
+    dialog.exportTo(copy);
+    std::function<void()> putBack;
+    QObject::connect(&w.session(), &ui::Session::said, &dialog,
+                     [&](const QString&, const QString&, const std::function<void()>& action) { putBack = action; });
+    QTest::mouseClick(dialog.findChild<QPushButton*>("delete-starter"), Qt::LeftButton);
+    EXPECT_FALSE(entry("From the lawn"));
+    ASSERT_TRUE(putBack);
+    putBack();
+    EXPECT_TRUE(entry("From the lawn"));
+    dialog.importFrom(copy);
+    EXPECT_EQ(task::startersIn(ui::ownStartersFolder()).size(), 2u);
+    QString said;
+    QObject::connect(&w.session(), &ui::Session::said, &dialog, [&](const QString& sentence) { said = sentence; });
+    dialog.importFrom(QString::fromStdString((folder / "quarters.png").string()));
+    EXPECT_TRUE(said.endsWith(".")) << said.toStdString();
+}
+
+}  // namespace dimhem::tests
