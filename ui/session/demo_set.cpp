@@ -15,6 +15,11 @@ QList<Demo> demoSet() {
          "The tower sinks into the dusk: its brick and door are lost, and the cottage has gone cold.",
          {}},
         {"bay-gradient", "The field in front is too dark and the sky too light, with the tower standing in both.", {}},
+        {"harmonium", "The keys have yellowed, and two of them are stained; felt, brass and wood are as they should be.", {}},
+        {"figurehead", "Two red patches that do not belong on the painted face, and a greenish cast in the glass eyes.", {}},
+        {"green-sweep", "A lantern cut out before a green sweep, whose light still lies on its rims and underside.", {}},
+        {"boathouse-print", "An old print: faded, and light has leaked in from the right.", {}},
+        {"chart-table", "Hard shadows of window bars lie across the chart, and the glaze of the mug is blown out.", {}},
     };
     QList<Demo> there;
     for (Demo demo : all) {
