@@ -58,7 +58,34 @@ std::size_t binOf(double encoded) {
     return static_cast<std::size_t>(std::clamp(encoded, 0.0, 0.9999) * bins);
 }
 
-Colours coloursUnder(const image::RgbPlanes& picture, const mask::Coverage& coverage) {
+// How much of each pixel counts: the mask's coverage, times the photo's own alpha where it has one.
+image::Plane<float> weightsOf(const render::Renderer& renderer, const mask::Area& area,
+                              const mask::Coverage& coverage) {
+    image::Plane<float> weights(area.rect.size());
+    const bool hasAlpha = renderer.photo().photo().samples.hasAlpha();
+    if (hasAlpha) {
+        image::RgbPlanes unused(area.rect.size());
+        renderer.photo().read(area.rect, area.level, unused, &weights);
+    }
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (int x = 0; x < area.rect.width(); ++x) {
+            const std::uint16_t covered = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
+            float& weight = weights.row(y)[static_cast<std::size_t>(x)];
+            weight = (hasAlpha ? weight : 1.0f) * static_cast<float>(covered) / kernel::fullCoverage;
+        }
+    }
+    return weights;
+}
+
+bool anyAbove(const image::Plane<float>& plane, float least) {
+    for (int y = 0; y < plane.size().height; ++y) {
+        const auto row = plane.row(y);
+        if (std::any_of(row.begin(), row.end(), [=](float v) { return v > least; })) return true;
+    }
+    return false;
+}
+
+Colours coloursUnder(const image::RgbPlanes& picture, const image::Plane<float>& weights) {
     Colours out;
     out.tones.resize(bins);
     for (auto& channel : out.channels) channel.resize(bins);
@@ -66,9 +93,8 @@ Colours coloursUnder(const image::RgbPlanes& picture, const mask::Coverage& cove
     double clipped = 0;
     for (int y = 0; y < picture.size().height; ++y) {
         for (int x = 0; x < picture.size().width; ++x) {
-            const std::uint16_t covered = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
-            if (covered == 0) continue;
-            const double weight = covered / double{kernel::fullCoverage};
+            const double weight = weights.row(y)[static_cast<std::size_t>(x)];
+            if (weight <= 0) continue;
             const colour::EncodedRgb c = pixelOf(picture, x, y);
             sums.add(colour::labFromEncoded(c), weight);
             out.tones[binOf(colour::encodedFromLinear(colour::luminance(colour::linearFromEncoded(c))))] += weight;
@@ -91,6 +117,7 @@ std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, con
     const mask::Area area = lookAt(renderer);
     const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
     if (coverage->isEmpty() || cancel.cancelled()) return std::nullopt;
+    const image::Plane<float> weights = weightsOf(renderer, area, *coverage);
     render::Comparison before, after;
     before.stopBefore = correction;
     after.stopAfter = correction;
@@ -98,10 +125,11 @@ std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, con
     renderer.picture(render::Sequence(document, before), area, picture);
     if (cancel.cancelled()) return std::nullopt;
     MaskedColours out;
-    out.before = coloursUnder(picture, *coverage);
+    if (!anyAbove(weights, 0)) return std::nullopt;  // all of it transparent
+    out.before = coloursUnder(picture, weights);
     renderer.picture(render::Sequence(document, after), area, picture);
     if (cancel.cancelled()) return std::nullopt;
-    out.after = coloursUnder(picture, *coverage);
+    out.after = coloursUnder(picture, weights);
     return out;
 }
 

@@ -1,6 +1,7 @@
 // What colours lie under the mask of a correction, before it acts and after; and in a rectangle of the picture.
 //
-// Read at a level of at most 250 000 pixels, every pixel weighed by the coverage of the mask.
+// Read at a level of at most 250 000 pixels, every pixel weighed by the coverage of the mask and the photo's own
+// alpha.
 #pragma once
 
 #include <array>

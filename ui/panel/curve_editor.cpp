@@ -1,4 +1,5 @@
 #include <QPushButton>
+#include <algorithm>
 
 #include "core/colour/srgb.h"
 #include "core/task/probe.h"
@@ -12,7 +13,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double tonesPerPx = 0.25;  // of the hand on the photo
-constexpr int luminance = 0, allThree = 1, firstChannel = 2;
+constexpr int firstChannel = 2;      // of the curves: luminance, all three, red, green, blue
 
 // The tone of a colour on the axis of a curve, 0..100.
 double toneOn(int curve, const colour::EncodedRgb& c) {
@@ -65,10 +66,21 @@ PhotoGesture bending(const EditorFrame& f, int curve, std::size_t mostPoints) {
     return gesture;
 }
 
+// The curve to begin with: the first that is not straight.
+int firstBent(const EditorFrame& f) {
+    for (std::size_t i = 0; f.settings() && i < f.kind.tables.size(); ++i) {
+        const adjust::Table& points = f.settings()->tables[i];
+        if (!std::equal(points.begin(), points.end(), f.kind.tables[i].neutral.begin(), f.kind.tables[i].neutral.end()))
+            return static_cast<int>(i);
+    }
+    return 0;
+}
+
 }  // namespace
 
 void buildCurveEditor(const EditorFrame& f) {
-    const int curve = f.state.chosen.value(f.use, luminance);
+    const int curve = f.state.chosen.value(f.use, firstBent(f));
+    f.state.chosen[f.use] = curve;
     const auto table = static_cast<std::size_t>(curve);
     QList<Segmented::Choice> choices;
     const QString shortNames[] = {QObject::tr("Light"), QObject::tr("All"), QObject::tr("R"), QObject::tr("G"),

@@ -20,7 +20,8 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int columnWidth = 760;
+constexpr int columnWidth = 1150;
+constexpr int cardsInARow = 3;
 
 QPixmap thumbnailOf(const QString& path) {
     QPixmap pixmap;
@@ -140,10 +141,11 @@ void StartPage::addDemos(QVBoxLayout* layout, QWidget* body) {
     layout->addWidget(heading(tr("Photos to try it on"), body));
     auto* grid = new QGridLayout;
     grid->setSpacing(12);
+    grid->setColumnStretch(cardsInARow, 1);
     for (int i = 0; i < demos.size(); ++i) {
         auto* card = new DemoCard(demos[i], body);
         connect(card, &QAbstractButton::clicked, this, [this, path = demos[i].path] { Q_EMIT fileWanted(path); });
-        grid->addWidget(card, i / 2, i % 2);
+        grid->addWidget(card, i / cardsInARow, i % cardsInARow);
     }
     layout->addLayout(grid);
 }

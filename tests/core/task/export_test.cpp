@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/adjust/registry.h"
 #include "core/document/edits.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
@@ -54,6 +55,20 @@ TEST(Export, AnUntouchedPhotoComesBackBitForBit) {
                 }
             }
         }
+    }
+}
+
+TEST(Export, NeutralAdjustmentsOfEveryKindLeaveEveryBit) {
+    const TempFolder folder;
+    document::DocumentPtr document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}}])");
+    const document::Id correction = document->corrections[0]->id;
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds())
+        document = document::withNewAdjustment(*document, correction, *kind).document;
+    EXPECT_FALSE(document::isActive(*document->corrections[0]));
+    for (const SampleType type : {SampleType::u8, SampleType::u16}) {
+        const image::Photo back =
+            exported(document, sourceOf(tests::madePhoto({150, 140}, 3, type)), folder / "out.png");
+        EXPECT_TRUE(tests::sameSamples(back.samples, tests::madePhoto({150, 140}, 3, type).samples));
     }
 }
 

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <cstring>
 #include <numeric>
 
 #include "core/adjust/spill_suppression.h"
@@ -73,6 +74,26 @@ TEST(MaskedColours, CountWhatIsClipped) {
     EXPECT_EQ(found->before.clippedPct, 0);
     EXPECT_NEAR(found->after.clippedPct, 100, 1);
     EXPECT_FALSE(maskedColours(renderer, tests::documentOf(R"([{"id": 1}])"), 1)) << "an empty mask";
+}
+
+TEST(MaskedColours, LeaveOutWhatIsTransparent) {
+    image::Photo photo;
+    photo.samples = image::Samples({60, 40}, 4, image::SampleType::u8);
+    for (int y = 0; y < 40; ++y) {
+        for (int x = 0; x < 60; ++x) {
+            const std::uint8_t pixel[] = {x < 20 ? std::uint8_t{200} : std::uint8_t{0}, 100, 0,
+                                          x < 20 ? std::uint8_t{255} : std::uint8_t{0}};
+            std::memcpy(photo.samples.row(y) + 4 * x, pixel, 4);
+        }
+    }
+    const render::Renderer renderer(*render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(photo))),
+                                    std::make_shared<render::TileCache>());
+    const auto all = tests::documentOf(R"([{"id": 1, "mask": {"starts": "everywhere"}},
+        {"id": 2, "mask": {"parts": [{"kind": "outline", "points": [[30, 0], [60, 0], [60, 40], [30, 40]]}]}}])");
+    const auto found = maskedColours(renderer, all, 1);
+    ASSERT_TRUE(found);
+    EXPECT_NEAR(found->before.lab.mean[0], colour::labFromEncoded({200 / 255.0, 100 / 255.0, 0}).l, 0.01);
+    EXPECT_FALSE(maskedColours(renderer, all, 2)) << "only transparent pixels";
 }
 
 TEST(MaskedColours, MeasuredInARectangle) {
