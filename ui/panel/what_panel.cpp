@@ -45,6 +45,7 @@ WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* pare
     });
     connect(&session_, &Session::documentChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::selectionChanged, this, &WhatPanel::refreshSoon);
+    connect(&session_, &Session::selectionChanged, &session_, &Session::stopAsking);
     connect(&colours_, &ColourWatch::changed, this, [this] {
         for (const auto& refresh : colourRefreshers_) refresh();
     });
@@ -81,6 +82,7 @@ QString WhatPanel::structure() const {
 void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     setAside({});
     colourRefreshers_.clear();
+    session_.setGlare(std::nullopt);  // whatever was being dragged is gone
     if (!session_.isOpen()) return;
     const document::Correction* correction = session_.correction();
     if (!correction) {
