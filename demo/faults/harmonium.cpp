@@ -19,8 +19,8 @@ void makeHarmonium(const fs::path& renders, const fs::path& out) {
             float* p = photo.at(x, y);
             const double yellow = double{keys.at(x, y)[0]} * (1 + 0.10 * uneven.at(x, y));
             const double dark = double{stained.at(x, y)[0]} * std::clamp(0.85 + 0.2 * stain.at(x, y), 0.3, 1.0);
-            scaleLight(p, 1 - 0.05 * yellow - 0.20 * dark, 1 - 0.15 * yellow - 0.27 * dark,
-                       1 - 0.43 * yellow - 0.22 * dark);
+            scaleLight(p, 1 - 0.03 * yellow - 0.20 * dark, 1 - 0.10 * yellow - 0.27 * dark,
+                       1 - 0.30 * yellow - 0.24 * dark);
             const float grey = noise() * 0.004f;
             for (int c = 0; c < 3; ++c) p[c] += grey;
         }

@@ -23,6 +23,7 @@ QLineEdit:focus { border-color: #d0d0d0; }
 QPushButton { background: #383838; border: 1px solid #5a5a5a; border-radius: 4px; padding: 5px 12px; }
 QPushButton:hover { background: #444444; }
 QPushButton:pressed { background: #505050; }
+QPushButton:checked { background: #5c5c5c; border-color: #e0e0e0; }
 QPushButton:focus { border-color: #d0d0d0; }
 QPushButton:disabled { color: #8a8a8a; }
 QPushButton[stitched="true"] { background: transparent; border: 1px dashed #7a7a7a; }
