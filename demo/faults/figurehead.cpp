@@ -36,8 +36,8 @@ void makeFigurehead(const fs::path& renders, const fs::path& out) {
             red *= double{face.at(x, y)[0]};
             const double green = eyes.at(x, y)[0];
             float* p = photo.at(x, y);
-            scaleLight(p, (1 + 0.06 * red) * (1 - 0.20 * green), (1 - 0.27 * red) * (1 + 0.10 * green),
-                       (1 - 0.13 * red) * (1 - 0.16 * green));
+            scaleLight(p, (1 + 0.05 * red) * (1 - 0.20 * green), (1 - 0.18 * red) * (1 + 0.10 * green),
+                       (1 - 0.10 * red) * (1 - 0.16 * green));
             map.at(x, y)[0] = static_cast<float>(red);
             const float grey = noise() * 0.004f;
             for (int c = 0; c < 3; ++c) p[c] += grey;

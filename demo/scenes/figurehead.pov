@@ -100,7 +100,6 @@ blob {
       plane { y, 0 translate y*-0.86 rotate x*6 inverse }
       Thing(Flesh, 1)
     }
-    torus { 1.5, 0.1 clipped_by { plane { z, 0 } } rotate x*-26 translate y*0.62 Thing(Hair_Brown, 0) }
     scale <1.2, 1.0, 1.05> translate <S*3.4, 2.35, -7.75>
   }
 #end

@@ -1,8 +1,6 @@
 #include "ui/panel/what_panel.h"
 
-#include <QColorDialog>
 #include <QComboBox>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -11,31 +9,14 @@
 #include <algorithm>
 
 #include "core/adjust/registry.h"
-#include "core/colour/icc.h"
-#include "core/io/metadata.h"
-#include "core/task/backdrop_file.h"
 #include "ui/control/icon.h"
-#include "ui/control/segmented.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/colour_meter.h"
-#include "ui/session/background.h"
+#include "ui/panel/photo_facts.h"
 
 namespace dimhem::ui {
-
-namespace {
-
-QString depthWords(const image::Photo& photo) {
-    switch (photo.samples.type()) {
-        case image::SampleType::u8: return QObject::tr("8 bits a channel");
-        case image::SampleType::u16: return QObject::tr("16 bits a channel");
-        case image::SampleType::f32: return photo.linear ? QObject::tr("float, linear light") : QObject::tr("float");
-    }
-    return {};
-}
-
-}  // namespace
 
 WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent)
     : PanelFrame(tr("WHAT"), parent), session_(session), colours_(colours) {
@@ -86,7 +67,10 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     if (!session_.isOpen()) return;
     const document::Correction* correction = session_.correction();
     if (!correction) {
-        addFacts(layout, body);
+        setAside(tr("the photo"));
+        auto* facts = new PhotoFacts(session_, body);
+        onRefresh([facts] { facts->refresh(); });
+        layout->addWidget(facts);
         layout->addStretch(1);
         return;
     }
@@ -160,92 +144,6 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     row->addWidget(label);
     row->addWidget(modes, 1);
     layout->addLayout(row);
-}
-
-void WhatPanel::addFacts(QBoxLayout* layout, QWidget* body) {
-    const image::Photo& photo = session_.renderer().photo().photo();
-    setAside(tr("the photo"));
-    QList<std::pair<QString, QString>> facts = {
-        {tr("Format"), QString::fromStdString(photo.format)},
-        {tr("Size"), tr("%1 × %2 px").arg(photo.size().width).arg(photo.size().height)},
-        {tr("Depth"), depthWords(photo)},
-        {tr("Profile"), photo.profile.empty() ? tr("none, taken as sRGB")
-                                              : QString::fromStdString(colour::profileName(photo.profile))},
-        {tr("Alpha"), photo.samples.hasAlpha() ? tr("yes") : tr("no")},
-    };
-    for (const auto& [name, value] : io::readableFacts(photo.metadata)) {
-        facts.append({QString::fromStdString(name), QString::fromStdString(value)});
-    }
-    for (const auto& [name, value] : facts) {
-        auto* row = new QHBoxLayout;
-        QLabel* label = quietLabel(name, body);
-        label->setFixedWidth(88);
-        auto* text = new QLabel(value, body);
-        text->setWordWrap(true);
-        text->setTextInteractionFlags(Qt::TextSelectableByMouse);
-        row->addWidget(label, 0, Qt::AlignTop);
-        row->addWidget(text, 1);
-        layout->addLayout(row);
-    }
-    if (photo.samples.hasAlpha()) addBackdrop(layout, body);
-    layout->addSpacing(10);
-    layout->addWidget(quietLabel(tr("The photo's file is never changed."), body));
-}
-
-// What stands behind the cut-out, so that it is judged where it will stand.
-void WhatPanel::addBackdrop(QBoxLayout* layout, QWidget* body) {
-    layout->addSpacing(10);
-    layout->addWidget(separator(body));
-    auto* label = new QLabel(tr("Backdrop"), body);
-    label->setProperty("heading", true);
-    layout->addWidget(label);
-    auto* kind = new Segmented(tr("Backdrop"),
-                               {{tr("None"), tr("Nothing behind: the weave shows what is transparent")},
-                                {tr("Colour…"), tr("One colour behind the cut-out")},
-                                {tr("Picture…"), tr("A picture behind the cut-out, scaled to cover it")}},
-                               body);
-    kind->setObjectName("backdrop");
-    onRefresh([this, kind] {
-        if (session_.isOpen()) kind->setCurrent(static_cast<int>(session_.document()->backdrop.index()));
-    });
-    connect(kind, &Segmented::chosen, this, &WhatPanel::setBackdrop);
-    layout->addWidget(kind);
-}
-
-void WhatPanel::setBackdrop(int kind) {
-    refreshSoon();  // giving up leaves things as they are
-    if (kind == 0) {
-        session_.commit(document::withBackdrop(*session_.document(), {}), tr("no backdrop"));
-    } else if (kind == 1) {
-        auto* chooser = new QColorDialog(QColor(128, 128, 128), this);
-        chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QColorDialog::colorSelected, this, [this](const QColor& c) {
-            if (!session_.isOpen()) return;
-            session_.commit(
-                document::withBackdrop(*session_.document(), colour::EncodedRgb{c.redF(), c.greenF(), c.blueF()}),
-                tr("backdrop colour"));
-        });
-        chooser->open();
-    } else {
-        auto* chooser = new QFileDialog(this, tr("Backdrop"));
-        chooser->setAttribute(Qt::WA_DeleteOnClose);
-        chooser->setFileMode(QFileDialog::ExistingFile);
-        connect(chooser, &QFileDialog::fileSelected, this, &WhatPanel::setBackdropPicture);
-        chooser->open();
-    }
-}
-
-void WhatPanel::setBackdropPicture(const QString& path) {
-    runInBackground(
-        this, [path] { return task::readBackdrop(path.toStdString()); },
-        [this](const base::Result<document::BackdropPicture>& picture) {
-            if (!session_.isOpen()) return;
-            if (!picture) {
-                session_.say(QString::fromStdString(picture.error().message));
-                return;
-            }
-            session_.commit(document::withBackdrop(*session_.document(), *picture), tr("backdrop picture"));
-        });
 }
 
 void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {

@@ -23,10 +23,6 @@ private:
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
     void addBlend(QBoxLayout* layout, QWidget* body);
-    void addFacts(QBoxLayout* layout, QWidget* body);
-    void addBackdrop(QBoxLayout* layout, QWidget* body);
-    void setBackdrop(int kind);
-    void setBackdropPicture(const QString& path);
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);
