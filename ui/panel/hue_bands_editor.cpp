@@ -1,6 +1,7 @@
 #include <QPushButton>
 #include <QToolButton>
 #include <algorithm>
+#include <cmath>
 
 #include "core/adjust/hue_bands.h"
 #include "core/colour/srgb.h"
@@ -58,66 +59,66 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
     row->addWidget(which, 1);
 }
 
+void addBand(const EditorFrame& f, int count) {
+    adjust::Settings next = *f.settings();
+    const double middle = std::remainder(60.0 * count, 360.0);  // the next sixth of the circle
+    next.tables[0].insert(next.tables[0].end(), {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0});
+    f.state.chosen[f.use] = count;
+    f.commit(next, f.step(QObject::tr("add a band")));
+}
+
+void removeBand(const EditorFrame& f, int band) {
+    adjust::Settings next = *f.settings();
+    const auto from = next.tables[0].begin() + static_cast<std::ptrdiff_t>(band) * bandColumns;
+    next.tables[0].erase(from, from + bandColumns);
+    f.state.chosen[f.use] = std::max(0, band - 1);
+    f.commit(next, f.step(QObject::tr("remove a band")));
+}
+
+// The band goes to the hues of a place; an area also sets how wide it is.
+void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
+    render::Comparison arriving;
+    arriving.stopBefore = f.session.selectedCorrection();
+    const auto hues = task::huesIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.area());
+    if (!f.settings() || band >= bandsIn(f)) return;
+    if (!hues) {
+        f.session.say(QObject::tr("There is no colour there: greys have no hue."));
+        return;
+    }
+    constexpr double narrowest = 3, widest = 60;  // degrees to each side
+    adjust::Settings next = *f.settings();
+    double* p = rowOf(next, band);
+    const double half = drag.far ? std::clamp(hues->spreadDeg, narrowest, widest) : (p[2] - p[1]) / 2;
+    const double low = drag.far ? half : p[1] - p[0], high = drag.far ? half : p[3] - p[2];
+    const double middle = hues->middleDeg > 300 ? hues->middleDeg - 360 : hues->middleDeg;
+    const double points[4] = {middle - half - low, middle - half, middle + half, middle + half + high};
+    std::copy(points, points + 4, p);
+    f.commit(next, f.step(QObject::tr("band from the photo")));
+}
+
 void addBandButtons(const EditorFrame& f, int band, int count) {
     QHBoxLayout* row = f.addRow();
     QPushButton* add = f.addButton("plus", QObject::tr("Band"), "add-band", QObject::tr("Another band of hues."), row);
     add->setEnabled(static_cast<std::size_t>(count) < f.kind.tables[0].mostRows);
-    QObject::connect(add, &QPushButton::clicked, f.body, [f, count] {
-        adjust::Settings next = *f.settings();
-        // The next sixth of the circle that is not the middle of a band yet.
-        double middle = 60.0 * count;
-        next.tables[0].insert(next.tables[0].end(), {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0});
-        if (middle > 320)
-            for (std::size_t i = next.tables[0].size() - bandColumns; i < next.tables[0].size() - 3; ++i)
-                next.tables[0][i] -= 360 * std::floor(middle / 360 + 0.2);
-        f.state.chosen[f.use] = count;
-        f.commit(next, f.step(QObject::tr("add a band")));
-    });
+    QObject::connect(add, &QPushButton::clicked, f.body, [f, count] { addBand(f, count); });
     if (count == 0) {
         row->addStretch(1);
         return;
     }
-    QPushButton* pick =
-        f.addButton("pipette", QObject::tr("From the photo"), "pick-band",
-                    QObject::tr("Then press on the colour in the photo, or drag over it: the band goes to "
-                                "the hues there."),
-                    row);
+    QPushButton* pick = f.addButton(
+        "pipette", QObject::tr("From the photo"), "pick-band",
+        QObject::tr("Then press on the colour in the photo, or drag over it: the band goes to the hues there."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press on the colour, or drag over it");
         gesture.marksArea = true;
-        gesture.done = [f, band](const PhotoDrag& drag) {
-            render::Comparison arriving;
-            arriving.stopBefore = f.session.selectedCorrection();
-            const auto hues =
-                task::huesIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.area());
-            if (!f.settings() || band >= bandsIn(f)) return;
-            if (!hues) {
-                f.session.say(QObject::tr("There is no colour there: greys have no hue."));
-                return;
-            }
-            // A click moves the band; an area also sets how wide it is.
-            adjust::Settings next = *f.settings();
-            double* p = rowOf(next, band);
-            const double half = drag.far ? std::clamp(hues->spreadDeg, 3.0, 60.0) : (p[2] - p[1]) / 2;
-            const double low = drag.far ? half : p[1] - p[0], high = drag.far ? half : p[3] - p[2];
-            const double middle = hues->middleDeg > 300 ? hues->middleDeg - 360 : hues->middleDeg;
-            const double points[4] = {middle - half - low, middle - half, middle + half, middle + half + high};
-            std::copy(points, points + 4, p);
-            f.commit(next, f.step(QObject::tr("band from the photo")));
-        };
+        gesture.done = [f, band](const PhotoDrag& drag) { takeBand(f, band, drag); };
         f.session.ask(std::move(gesture));
     });
     row->addStretch(1);
     QToolButton* remove = iconButton("x", QObject::tr("Remove this band"), QObject::tr("Remove this band"), f.body);
     remove->setObjectName("remove-band");
-    QObject::connect(remove, &QAbstractButton::clicked, f.body, [f, band] {
-        adjust::Settings next = *f.settings();
-        const auto from = next.tables[0].begin() + static_cast<std::ptrdiff_t>(band) * bandColumns;
-        next.tables[0].erase(from, from + bandColumns);
-        f.state.chosen[f.use] = std::max(0, band - 1);
-        f.commit(next, f.step(QObject::tr("remove a band")));
-    });
+    QObject::connect(remove, &QAbstractButton::clicked, f.body, [f, band] { removeBand(f, band); });
     row->addWidget(remove);
 }
 
