@@ -7,6 +7,7 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "core/io/document_file.h"
@@ -84,37 +85,46 @@ QLabel* heading(const QString& text, QWidget* parent) {
 
 }  // namespace
 
-StartPage::StartPage(QWidget* parent) : QWidget(parent) {
+StartPage::StartPage(QWidget* parent) : QWidget(parent), scroll_(new QScrollArea(this)) {
     setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
+    // So that many recent files never make the window taller than the screen.
+    scroll_->setFrameShape(QFrame::NoFrame);
+    scroll_->setWidgetResizable(true);
+    scroll_->setFocusPolicy(Qt::NoFocus);
+    scroll_->viewport()->setAutoFillBackground(false);
+    layout->addWidget(scroll_);
     refresh();
 }
 
 void StartPage::refresh() {
-    delete body_;
-    body_ = new QWidget(this);
-    body_->setFixedWidth(columnWidth);
-    auto* layout = new QVBoxLayout(body_);
+    auto* page = new QWidget;
+    page->setAutoFillBackground(false);
+    auto* body = new QWidget(page);
+    body->setFixedWidth(columnWidth);
+    auto* layout = new QVBoxLayout(body);
     layout->setSpacing(10);
-    auto* title = new QLabel("Dim Hem", body_);
+    auto* title = new QLabel("Dim Hem", body);
     QFont large = font();
     large.setPixelSize(26);
     large.setWeight(QFont::DemiBold);
     title->setFont(large);
     layout->addWidget(title);
-    layout->addWidget(heading(tr("Correct part of a photo without the correction spilling past its edge."), body_));
+    layout->addWidget(heading(tr("Correct part of a photo without the correction spilling past its edge."), body));
     layout->addSpacing(10);
-    auto* open = new QPushButton(icon("folder-open"), tr("Open photo"), body_);
+    auto* open = new QPushButton(icon("folder-open"), tr("Open photo"), body);
     open->setObjectName("open-photo");
     open->setToolTip(tr("JPEG, PNG, TIFF, WebP or OpenEXR, or a saved document (Ctrl+O). Or drop one here."));
     open->setAccessibleName(open->text());
     open->setFixedWidth(150);
     connect(open, &QAbstractButton::clicked, this, &StartPage::openWanted);
     layout->addWidget(open);
-    addRecent(layout, body_);
-    addDemos(layout, body_);
-    static_cast<QVBoxLayout*>(this->layout())->addWidget(body_, 0, Qt::AlignCenter);
+    addRecent(layout, body);
+    addDemos(layout, body);
+    auto* middle = new QVBoxLayout(page);
+    middle->addWidget(body, 0, Qt::AlignCenter);
+    scroll_->setWidget(page);  // the old one is deleted
 }
 
 void StartPage::addRecent(QVBoxLayout* layout, QWidget* body) {

@@ -26,7 +26,7 @@ protected:
 private:
     void addDemos(QVBoxLayout* layout, QWidget* body);
     void addRecent(QVBoxLayout* layout, QWidget* body);
-    QWidget* body_ = nullptr;
+    class QScrollArea* scroll_;
 };
 
 }  // namespace dimhem::ui
