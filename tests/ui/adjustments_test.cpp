@@ -14,6 +14,7 @@
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
 #include "core/document/edits.h"
+#include "core/mask/linear_gradient.h"
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
@@ -225,6 +226,19 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
         << words->text().toStdString();
     const QColor now = w.shown(100, 100);
     EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
+    EXPECT_FALSE(words->text().contains("Again"));
+    // Another mask has other colours under it.
+    w.session().commit(document::withNewPart(*w.session().document(), w.session().selectedCorrection(),
+                                             mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::overlap)
+                           .document,
+                       "add a gradient");
+    ASSERT_TRUE(w.settle());
+    words = w.find<QLabel>("match-difference");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return words->text().contains("Again"); }, 5000)) << words->text().toStdString();
+    click("measure-again");
+    ASSERT_TRUE(w.settle());
+    words = w.find<QLabel>("match-difference");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !words->text().contains("Again"); }, 5000)) << words->text().toStdString();
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {

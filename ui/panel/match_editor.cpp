@@ -9,6 +9,7 @@ namespace dimhem::ui {
 
 namespace {
 
+constexpr double stale = 1;      // CIEDE2000 between what was measured and what is there now
 constexpr double firstPct = 70;  // of tone and colour when a reference is first marked
 
 colour::Lab meanOf(const adjust::ColourSpread& spread) {
@@ -49,8 +50,12 @@ QString differenceWords(const EditorFrame& f) {
     const auto to = [&](const adjust::ColourSpread& from) {
         return QString::number(colour::ciede2000(meanOf(from), meanOf(*reference)), 'f', 1);
     };
-    return QObject::tr("Difference of the means: %1 before, %2 after (CIEDE2000)")
-        .arg(to(colours->before.lab), to(colours->after.lab));
+    QString text = QObject::tr("Difference of the means: %1 before, %2 after (CIEDE2000)")
+                       .arg(to(colours->before.lab), to(colours->after.lab));
+    const auto own = adjust::measuredIn(*settings, adjust::MatchTable::own);
+    if (own && colour::ciede2000(meanOf(*own), meanOf(colours->before.lab)) > stale)
+        text += QObject::tr(". The masked area is no longer what was measured: Again measures it.");
+    return text;
 }
 
 }  // namespace
