@@ -4,6 +4,7 @@ target_compile_options(dimhem_options INTERFACE -Wall -Wextra -Wpedantic
                        -Wno-restrict)  # GCC 12 warns of it, wrongly, for "text" + std::string (its bug 105651)
 if(DIMHEM_SANITIZE)
   target_compile_options(dimhem_options INTERFACE -fsanitize=address,undefined -fno-sanitize-recover=undefined
-                                                  -fno-omit-frame-pointer)
+                                                  -fno-omit-frame-pointer
+                                                  -g1 -fno-var-tracking)  # lines only: vector files compile in half the time
   target_link_options(dimhem_options INTERFACE -fsanitize=address,undefined)
 endif()
