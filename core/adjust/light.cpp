@@ -8,9 +8,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/colour/srgb.h"
+#include "core/adjust/pixel-inl.h"
 #include "core/kernel/row_transform-inl.h"
-#include "core/kernel/srgb-inl.h"
 
 #ifndef DIMHEM_LIGHT_SETTINGS
 #define DIMHEM_LIGHT_SETTINGS
@@ -33,10 +32,6 @@ struct LightSettings {
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
-
-namespace hn = hwy::HWY_NAMESPACE;
-using kernel::HWY_NAMESPACE::DecodeSrgb;
-using kernel::HWY_NAMESPACE::EncodeSrgb;
 
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V Midtones(D d, V v, const LightSettings& s) {
@@ -100,24 +95,12 @@ void LightRow(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) 
 
 void LightRowHoldingColour(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
-    const auto gain = hn::Set(d, s.gain), tiny = hn::Set(d, 1e-5f);
+    const auto gain = hn::Set(d, s.gain);
     const auto light = [&](auto v) HWY_ATTR { return hn::Mul(DecodeSrgb(d, v), gain); };
     kernel::HWY_NAMESPACE::TransformRgb(
         d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto lr = light(r), lg = light(g), lb = light(b);
-            const auto y = hn::MulAdd(hn::Set(d, static_cast<float>(colour::lumaR)), lr,
-                                      hn::MulAdd(hn::Set(d, static_cast<float>(colour::lumaG)), lg,
-                                                 hn::Mul(hn::Set(d, static_cast<float>(colour::lumaB)), lb)));
-            const auto toned = DecodeSrgb(d, Tone(d, EncodeSrgb(d, y), s));
-            const auto dark = hn::Le(y, tiny);
-            const auto factor = hn::Div(toned, hn::Max(y, tiny));
-            const auto grey = hn::Sub(toned, y);
-            const auto out = [&](auto v) HWY_ATTR {
-                return EncodeSrgb(d, hn::IfThenElse(dark, hn::Add(v, grey), hn::Mul(v, factor)));
-            };
-            r = out(lr);
-            g = out(lg);
-            b = out(lb);
+            ToneKeepingColour(
+                d, light(r), light(g), light(b), [&](auto v) HWY_ATTR { return Tone(d, v, s); }, r, g, b);
         });
 }
 

@@ -8,6 +8,7 @@
 
 #include <hwy/highway.h>
 
+#include "core/colour/srgb.h"
 #include "core/kernel/cube_root-inl.h"
 #include "core/kernel/srgb-inl.h"
 
@@ -27,7 +28,9 @@ HWY_INLINE V Held(D d, V v) {
 // Y of linear sRGB (IEC 61966-2-1).
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V Luminance(D d, V r, V g, V b) {
-    return hn::MulAdd(hn::Set(d, 0.2126f), r, hn::MulAdd(hn::Set(d, 0.7152f), g, hn::Mul(hn::Set(d, 0.0722f), b)));
+    constexpr auto red = static_cast<float>(colour::lumaR), green = static_cast<float>(colour::lumaG),
+                   blue = static_cast<float>(colour::lumaB);
+    return hn::MulAdd(hn::Set(d, red), r, hn::MulAdd(hn::Set(d, green), g, hn::Mul(hn::Set(d, blue), b)));
 }
 
 template <class D, class V = hn::Vec<D>>
@@ -66,6 +69,22 @@ HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
     r = EncodeSrgb(d, hn::Mul(lr, k));
     g = EncodeSrgb(d, hn::Mul(lg, k));
     b = EncodeSrgb(d, hn::Mul(lb, k));
+}
+
+// Changes the tone of linear colours and keeps their chromaticity: `tone` of the encoded luminance, all three channels
+// scaled by the same factor; where Y <= 1e-5 the change is added as grey instead. Encoded out.
+template <class D, class V, class Tone>
+HWY_INLINE void ToneKeepingColour(D d, V lr, V lg, V lb, Tone tone, V& r, V& g, V& b) {
+    const V tiny = hn::Set(d, 1e-5f);
+    const V y = Luminance(d, lr, lg, lb);
+    const V toned = DecodeSrgb(d, tone(EncodeSrgb(d, y)));
+    const auto dark = hn::Le(y, tiny);
+    const V factor = hn::Div(toned, hn::Max(y, tiny)), grey = hn::Sub(toned, y);
+    const auto out = [&](V v)
+                         HWY_ATTR { return EncodeSrgb(d, hn::IfThenElse(dark, hn::Add(v, grey), hn::Mul(v, factor))); };
+    r = out(lr);
+    g = out(lg);
+    b = out(lb);
 }
 
 // Hue of an encoded colour in degrees 0..360 and its chroma, max - min channel (CSS Color Module Level 4, HSL).

@@ -32,21 +32,12 @@ HWY_INLINE V CurveAt(D d, V x, std::span<const CurvePiece> pieces) {
 
 void LuminanceCurveRow(std::span<const CurvePiece> curve, kernel::RgbRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
-    const auto tiny = hn::Set(d, 1e-5f);
-    kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
-            const auto y = Luminance(d, lr, lg, lb);
-            const auto toned = DecodeSrgb(d, CurveAt(d, EncodeSrgb(d, y), curve));
-            const auto dark = hn::Le(y, tiny);
-            const auto factor = hn::Div(toned, hn::Max(y, tiny)), grey = hn::Sub(toned, y);
-            const auto out = [&](auto v) HWY_ATTR {
-                return EncodeSrgb(d, hn::IfThenElse(dark, hn::Add(v, grey), hn::Mul(v, factor)));
-            };
-            r = out(lr);
-            g = out(lg);
-            b = out(lb);
-        });
+    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
+                                        [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+                                            ToneKeepingColour(
+                                                d, DecodeSrgb(d, r), DecodeSrgb(d, g), DecodeSrgb(d, b),
+                                                [&](auto v) HWY_ATTR { return CurveAt(d, v, curve); }, r, g, b);
+                                        });
 }
 
 void CurveRow(std::span<const CurvePiece> curve, float* row, std::size_t count) {

@@ -15,6 +15,8 @@ base::Result<document::BackdropPicture> readBackdrop(const std::filesystem::path
     document::BackdropPicture picture;
     picture.path = std::filesystem::absolute(path, ignored).lexically_normal().string();
     picture.photo = std::make_shared<const image::Photo>(std::move(*photo));
+    // Its profile must be one that can be used: said now, not found out while drawing.
+    if (const auto source = render::PhotoSource::make(picture.photo); !source) return tl::unexpected(source.error());
     picture.key = base::keyOfBytes(bytes->data(), bytes->size());
     return picture;
 }

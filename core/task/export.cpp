@@ -94,6 +94,11 @@ Result<void> exportPicture(const document::DocumentPtr& document,
     const SampleType type = typeFor(**format, photo->photo(), settings.type);
     const bool overBackdrop =
         settings.overBackdrop && photo->photo().samples.hasAlpha() && document->backdrop.index() != 0;
+    const auto* behind = std::get_if<document::BackdropPicture>(&document->backdrop);
+    if (overBackdrop && behind && !behind->photo) {
+        return base::fail(ErrorCode::notFound, behind->path,
+                          "The picture of the backdrop cannot be read: choose another, or export without it.");
+    }
     const bool corrected = overBackdrop || !sequence.steps().empty();
     const auto packing =
         SampleRows::make(photo->photo(), type, (*format)->alpha && !overBackdrop, corrected, overBackdrop);

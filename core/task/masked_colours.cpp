@@ -23,11 +23,6 @@ mask::Area lookAt(const render::Renderer& renderer) {
     return {base::rectOf(image::levelSize(size, level)), level};
 }
 
-colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
-    const auto column = static_cast<std::size_t>(x);
-    return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
-}
-
 // Sums of weighed colours, to mean and spread.
 class Sums {
 public:
@@ -154,7 +149,7 @@ std::optional<double> commonScreenHue(const render::Renderer& renderer) {
     for (int y = 0; y < area.rect.height(); ++y) {
         for (int x = 0; x < area.rect.width(); ++x) {
             const colour::EncodedRgb c = pixelOf(picture, x, y);
-            const double chroma = std::max({c.r, c.g, c.b}) - std::min({c.r, c.g, c.b});
+            const double chroma = chromaOf(c);
             if (chroma < strong) continue;
             const double hue = adjust::screenHueOf(c);
             const auto sector = static_cast<std::size_t>(hue / 5) % sectors;

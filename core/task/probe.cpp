@@ -22,11 +22,6 @@ int levelOfAbout(base::Size photo, int levels, int sidePx) {
     return level;
 }
 
-colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
-    const auto column = static_cast<std::size_t>(x);
-    return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
-}
-
 template <class Use>
 void forEachPixel(const image::RgbPlanes& picture, Use use) {
     for (int y = 0; y < picture.size().height; ++y) {
@@ -35,6 +30,11 @@ void forEachPixel(const image::RgbPlanes& picture, Use use) {
 }
 
 }  // namespace
+
+colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
+    const auto column = static_cast<std::size_t>(x);
+    return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
+}
 
 std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
                                           const base::Rect& photoRect) {

@@ -10,6 +10,9 @@
 
 namespace dimhem::task {
 
+// One pixel of planes of encoded colour.
+colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y);
+
 // A rectangle of the picture, at a level of at most a quarter of a million pixels; nothing where it lies outside.
 std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
                                           const base::Rect& photoRect);

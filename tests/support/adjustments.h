@@ -26,8 +26,7 @@ inline adjust::Settings with(const adjust::AdjustmentKind& kind,
 }
 
 inline double luminance(const colour::EncodedRgb& c) {
-    const colour::LinearRgb l = colour::linearFromEncoded(c);
-    return 0.2126 * l.r + 0.7152 * l.g + 0.0722 * l.b;
+    return colour::luminance(colour::linearFromEncoded(c));
 }
 
 }  // namespace dimhem::tests

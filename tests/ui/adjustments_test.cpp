@@ -216,9 +216,9 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     EXPECT_FALSE(words->text().contains("CIEDE2000"));
     click("mark-reference");
     w.drag({{400, 300}, {600, 440}});
+    const auto measured = [&] { return adjust::measuredIn(settings(), adjust::MatchTable::reference).has_value(); };
+    ASSERT_TRUE(QTest::qWaitFor(measured, 5000));
     ASSERT_TRUE(w.settle());
-    QApplication::processEvents();
-    ASSERT_TRUE(adjust::measuredIn(settings(), adjust::MatchTable::reference));
     EXPECT_NEAR(adjust::measuredIn(settings(), adjust::MatchTable::reference)->mean[1], 0, 0.1) << "grey";
     EXPECT_EQ(settings().values[0], 70);
     words = w.find<QLabel>("match-difference");
@@ -359,8 +359,10 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     QTest::mouseClick(dialog.findChild<QPushButton*>("delete-starter"), Qt::LeftButton);
     EXPECT_FALSE(entry("From the lawn"));
     ASSERT_TRUE(putBack);
+    EXPECT_EQ(list->count(), 0);
     putBack();
     EXPECT_TRUE(entry("From the lawn"));
+    EXPECT_EQ(list->count(), 1) << "shown again in the list";
     dialog.importFrom(copy);
     EXPECT_EQ(task::startersIn(ui::ownStartersFolder()).size(), 2u);
     QString said;

@@ -4,6 +4,7 @@
 #include "core/adjust/match_area.h"
 #include "core/colour/ciede2000.h"
 #include "ui/panel/adjustment_editor.h"
+#include "ui/session/background.h"
 
 namespace dimhem::ui {
 
@@ -16,19 +17,18 @@ colour::Lab meanOf(const adjust::ColourSpread& spread) {
     return {spread.mean[0], spread.mean[1], spread.mean[2]};
 }
 
-// Measures the reference area and what lies under the mask, as it arrives at this correction.
-void measure(const EditorFrame& f, const base::Rect& place) {
+struct Measured {
+    std::optional<adjust::ColourSpread> reference;
+    std::optional<task::MaskedColours> own;
+};
+
+void take(const EditorFrame& f, const base::Rect& place, const Measured& measured) {
     if (!f.settings()) return;
-    render::Comparison arriving;
-    arriving.stopBefore = f.session.selectedCorrection();
-    const auto reference =
-        task::coloursIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), place);
-    const auto own = task::maskedColours(f.session.renderer(), f.session.document(), f.session.selectedCorrection());
-    if (!reference) {
+    if (!measured.reference) {
         f.session.say(QObject::tr("That place lies outside the photo."));
         return;
     }
-    if (!own) {
+    if (!measured.own) {
         f.session.say(QObject::tr("The mask covers nothing yet: paint in what is to be matched first."));
         return;
     }
@@ -37,8 +37,23 @@ void measure(const EditorFrame& f, const base::Rect& place) {
     f.commit(adjust::withMeasured(next,
                                   {static_cast<double>(place.x0), static_cast<double>(place.y0),
                                    static_cast<double>(place.x1), static_cast<double>(place.y1)},
-                                  own->before.lab, *reference),
+                                  measured.own->before.lab, *measured.reference),
              f.step(QObject::tr("measure")));
+}
+
+// Measures the reference area and what lies under the mask, as it arrives at this correction; in the background, since
+// the mask may have to be found first.
+void measure(const EditorFrame& f, const base::Rect& place) {
+    const document::Id correction = f.session.selectedCorrection();
+    runInBackground(
+        &f.session,
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), correction, place] {
+            render::Comparison arriving;
+            arriving.stopBefore = correction;
+            return Measured{task::coloursIn(*renderer, render::Sequence(document, arriving), place),
+                            task::maskedColours(*renderer, document, correction)};
+        },
+        [f, place](const Measured& measured) { take(f, place, measured); });
 }
 
 QString differenceWords(const EditorFrame& f) {

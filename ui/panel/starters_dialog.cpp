@@ -4,6 +4,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QListWidget>
+#include <QPointer>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -89,7 +90,11 @@ void StartersDialog::removeSelected() {
     }
     if (starter) {
         session_.say(tr("The starter \u201c%1\u201d is deleted.").arg(QString::fromStdString(starter->name)),
-                     tr("Put it back"), [path, starter = *starter] { (void)task::writeStarter(path, starter); });
+                     tr("Put it back"), [path, starter = *starter, &session = session_, dialog = QPointer(this)] {
+                         const auto back = task::writeStarter(path, starter);
+                         if (!back) session.say(QString::fromStdString(back.error().message));
+                         if (dialog) dialog->refresh();
+                     });
     }
     refresh();
 }

@@ -282,6 +282,12 @@ TEST(Backdrop, APictureIsFoundAgainBesideTheDocument) {
     ASSERT_TRUE(missing) << "it opens all the same";
     EXPECT_TRUE(missing->warning.ends_with(".")) << missing->warning;
     EXPECT_FALSE(std::get<document::BackdropPicture>(missing->document->backdrop).photo);
+    ExportSettings over;
+    over.overBackdrop = true;
+    const auto refused = exportPicture(missing->document, missing->photo, folder / "over.png", over);
+    ASSERT_FALSE(refused) << "not the bare colours under the transparency";
+    EXPECT_EQ(refused.error().code, base::ErrorCode::notFound);
+    EXPECT_FALSE(std::filesystem::exists(folder / "over.png"));
     EXPECT_FALSE(readBackdrop(folder / "missing.png"));
 }
 
