@@ -6,7 +6,9 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QStandardPaths>
+#include <algorithm>
 
+#include "core/adjust/colour_balance.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
@@ -19,6 +21,7 @@
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
 #include "ui/control/range_strip.h"
+#include "ui/control/value_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/starters_dialog.h"
 #include "ui/panel/starters_menu.h"
@@ -253,6 +256,22 @@ TEST_F(Adjustments, TheScreenIsPickedOrFound) {
     click("find-screen");
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(settings().values.back(), adjust::screenHueOf({170, 70, 60}), 4) << "the strongest colour here";
+}
+
+TEST_F(Adjustments, AnAreaThatShouldBeNeutralSetsTheColourBalance) {
+    begin(adjust::colourBalance);
+    const auto castOf = [](const QColor& c) {
+        return std::max({c.red(), c.green(), c.blue()}) - std::min({c.red(), c.green(), c.blue()});
+    };
+    const int before = castOf(w.shown(500, 100));
+    auto* leave = w.find<ui::ValueSlider>("leave");
+    ASSERT_TRUE(leave);
+    EXPECT_EQ(leave->value(), 10);
+    click("pick-neutral");
+    w.drag({{400, 60}, {600, 200}});
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(castOf(w.shown(500, 100)), 0.1 * before, 0.08 * before) << "a touch is left of " << before;
+    EXPECT_EQ(w.session().undoName(), "pick a neutral");
 }
 
 TEST_F(Adjustments, OneCanActEarlier) {
