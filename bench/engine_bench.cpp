@@ -82,7 +82,7 @@ const std::vector<std::uint8_t>& photoFile() {
             return {};
         };
         const std::string path = "/tmp/dimhem-bench-" + std::to_string(::getpid()) + ".jpg";
-        auto file = io::PendingFile::create(path);
+        auto file = io::PendingFile::create(path, {});
         (void)io::jpeg.write(*file, picture);
         (void)file->commit();
         auto read = *io::readFile(path);

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "cli/report.h"
+#include "core/document/json_schema.h"
 #include "core/task/export.h"
 #include "core/task/open.h"
 #include "core/task/save.h"
@@ -18,24 +19,28 @@ namespace {
 constexpr std::string_view usage =
     R"(hem: local corrections without a window
 
-  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE] [--over-backdrop]
+  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE] [--over-backdrop] [--replace]
       Writes the finished picture; the format follows from the name (.jpg .png .tif).
-  hem mask DOCUMENT --correction NAME -o FILE [--photo FILE]
+  hem mask DOCUMENT --correction NAME -o FILE [--photo FILE] [--replace]
       Writes a correction's mask as a 16-bit grey picture (.png .tif).
-  hem save DOCUMENT -o FILE.dimhem [--pack] [--photo FILE]
+  hem save DOCUMENT -o FILE.dimhem [--pack] [--photo FILE] [--replace]
       Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the
       photo inside.
   hem info FILE [--json] [--photo FILE]
       What a photo or document holds.
+  hem schema
+      The JSON Schema of documents.
 
   --photo FILE   the document's photo, where it is no longer in its place
+  --replace      also a write-protected file, or a document with a copy of another photo inside
+  The photo itself, its backdrop and its mattes are never written over.
 )";
 
 struct WrongUsage {
     std::string message;
 };
 
-// The words of a command: one input file, and options that take a value (all but --json and --pack).
+// The words of a command: one input file, and options, most of which take a value.
 class Arguments {
 public:
     explicit Arguments(std::span<const std::string_view> words) {
@@ -44,7 +49,7 @@ public:
             if (!word.starts_with("-")) {
                 if (!input_.empty()) throw WrongUsage{"Only one input file is taken."};
                 input_ = word;
-            } else if (word == "--json" || word == "--pack" || word == "--over-backdrop") {
+            } else if (word == "--json" || word == "--pack" || word == "--over-backdrop" || word == "--replace") {
                 options_.push_back({word, {}});
             } else if (i + 1 < words.size()) {
                 options_.push_back({word, words[++i]});
@@ -70,6 +75,7 @@ public:
         }
         return std::nullopt;
     }
+    bool has(std::string_view name) const { return find(name).has_value(); }
     std::string need(std::string_view name) const {
         if (auto value = find(name)) return *value;
         throw WrongUsage{std::string(name) + " is missing."};
@@ -96,13 +102,17 @@ private:
 
 int failed(const base::Error& error, std::ostream& err) {
     err << "hem: " << error.message << "\n";
+    const bool canBeForced = error.code == base::ErrorCode::readOnly || error.code == base::ErrorCode::losesCopy;
+    if (canBeForced) err << "hem: --replace does it all the same.\n";
     return 1;
 }
 
-base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err) {
+base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err,
+                                     const base::CancelToken& stopped = {}) {
     const auto instead = arguments.find("--photo");
     auto opened =
-        task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt);
+        task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt, {},
+                             stopped);
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }
@@ -118,39 +128,47 @@ std::optional<image::SampleType> depthOf(const Arguments& arguments) {
     }
 }
 
-int render(const Arguments& arguments, std::ostream& err) {
-    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop"});
+int render(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& err) {
+    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop", "--replace"});
     const std::string output = arguments.need("-o");
     task::ExportSettings settings;
     settings.type = depthOf(arguments);
-    settings.overBackdrop = arguments.find("--over-backdrop").has_value();
+    settings.overBackdrop = arguments.has("--over-backdrop");
     settings.quality = arguments.number("--quality", 1, 100).value_or(settings.quality);
-    const auto opened = openInput(arguments, err);
+    const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
-    const auto done = task::exportPicture(opened->document, opened->photo, output, settings);
-    return done ? 0 : failed(done.error(), err);
+    settings.replaceReadOnly = arguments.has("--replace");
+    const auto done = task::exportPicture(*opened, opened->document, output, settings, stopped);
+    if (!done) return failed(done.error(), err);
+    if (!done->warning.empty()) err << "hem: " << done->warning << "\n";
+    return 0;
 }
 
-int mask(const Arguments& arguments, std::ostream& err) {
-    arguments.allow({"-o", "--correction", "--photo"});
+int mask(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& err) {
+    arguments.allow({"-o", "--correction", "--photo", "--replace"});
     const std::string output = arguments.need("-o"), name = arguments.need("--correction");
-    const auto opened = openInput(arguments, err);
+    const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
     const document::Correction* correction = document::findCorrection(*opened->document, std::string_view(name));
     if (!correction) {
         err << "hem: The document has no correction named \"" << name << "\".\n";
         return 1;
     }
-    const auto done = task::exportMask(opened->document, correction->id, opened->photo, output);
+    task::ExportSettings settings;
+    settings.replaceReadOnly = arguments.has("--replace");
+    const auto done = task::exportMask(*opened, opened->document, correction->id, output, settings, stopped);
     return done ? 0 : failed(done.error(), err);
 }
 
 int save(const Arguments& arguments, std::ostream& err) {
-    arguments.allow({"-o", "--pack", "--photo"});
+    arguments.allow({"-o", "--pack", "--photo", "--replace"});
     const std::filesystem::path output = arguments.need("-o");
     const auto opened = openInput(arguments, err);
     if (!opened) return failed(opened.error(), err);
-    const auto done = task::save(*opened, opened->document, output, arguments.find("--pack").has_value());
+    task::SaveSettings settings;
+    settings.pack = arguments.has("--pack");
+    settings.replaceReadOnly = settings.replaceCopy = arguments.has("--replace");
+    const auto done = task::save(*opened, opened->document, output, settings);
     return done ? 0 : failed(done.error(), err);
 }
 
@@ -164,21 +182,32 @@ int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
 
 }  // namespace
 
-int run(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err) {
+int run(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err,
+        const base::CancelToken& stopped) {
     if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
         (arguments.empty() ? err : out) << usage;
         return arguments.empty() ? 2 : 0;
     }
+    if (arguments[0] == "schema") {
+        out << document::documentSchema().dump(1) << "\n";
+        return 0;
+    }
     try {
         const Arguments rest(arguments.subspan(1));
-        if (arguments[0] == "render") return render(rest, err);
-        if (arguments[0] == "mask") return mask(rest, err);
+        if (arguments[0] == "render") return render(rest, stopped, err);
+        if (arguments[0] == "mask") return mask(rest, stopped, err);
         if (arguments[0] == "save") return save(rest, err);
         if (arguments[0] == "info") return info(rest, out, err);
         throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
     } catch (const WrongUsage& wrong) {
         err << "hem: " << wrong.message << " See hem --help.\n";
         return 2;
+    } catch (const std::bad_alloc&) {
+        err << "hem: There is not enough memory for this.\n";
+        return 1;
+    } catch (const std::exception& unforeseen) {
+        err << "hem: Something went wrong that the program did not foresee (" << unforeseen.what() << ").\n";
+        return 1;
     }
 }
 

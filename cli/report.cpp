@@ -26,7 +26,7 @@ ordered_json photoReport(const task::Opened& opened) {
     ordered_json facts = ordered_json::object();
     for (const auto& [name, value] : io::readableFacts(photo.metadata)) facts[name] = value;
     return {{"path", opened.photoPath.string()},
-            {"packed", !opened.packedPhoto.empty()},
+            {"packed", opened.packedPhoto != nullptr},
             {"format", photo.format},
             {"width", photo.size().width},
             {"height", photo.size().height},

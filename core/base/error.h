@@ -12,6 +12,9 @@ enum class ErrorCode {
     notFound,       // no such file or folder
     unreadable,     // it exists, but may not be read
     unwritable,     // the place to write to refuses: read-only, no permission, no such folder
+    readOnly,       // the file to be replaced is write-protected: may be asked about
+    changedOnDisk,  // another program has written the file meanwhile: may be asked about
+    losesCopy,      // the document holds a copy of its photo that would be lost: may be asked about
     diskFull,       // the place to write to has no room left
     unknownFormat,  // the first bytes belong to no format we read
     damaged,        // the right format, but truncated or contradicting itself
@@ -19,6 +22,8 @@ enum class ErrorCode {
     tooLarge,       // larger than the program accepts (see image/limits.h)
     newerVersion,   // a document written by a later version of the program
     invalidValue,   // a value outside its range or of the wrong type
+    outOfMemory,    // there is not enough memory for it
+    failed,         // something the program did not foresee
     cancelled,      // the person stopped it
 };
 

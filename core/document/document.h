@@ -5,6 +5,7 @@
 // draws the version it holds without a lock.
 #pragma once
 
+#include <atomic>
 #include <cstdint>
 #include <memory>
 #include <string>
@@ -18,6 +19,17 @@
 namespace dimhem::document {
 
 using Id = std::int64_t;  // unique within a document; 0 is none
+
+// Gives out ids: one source for all versions of a document, so that what was given out once is never given again, not
+// even after an undo. May be called from many threads.
+class IdSource {
+public:
+    explicit IdSource(Id first = 1) : next_(first) {}
+    Id next() { return next_.fetch_add(1, std::memory_order_relaxed); }
+
+private:
+    std::atomic<Id> next_;
+};
 
 struct AdjustmentUse {
     Id id = 0;
@@ -55,7 +67,7 @@ struct Document {
     PhotoLink photo;
     Backdrop backdrop;  // behind a photo with transparency
     std::vector<CorrectionPtr> corrections;
-    Id nextId = 1;
+    std::shared_ptr<IdSource> ids = std::make_shared<IdSource>();
 };
 using DocumentPtr = std::shared_ptr<const Document>;
 

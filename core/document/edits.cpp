@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/check/thread_colour.h"
+#include "core/mask/borrowed_mask.h"
 
 namespace dimhem::document {
 
@@ -36,6 +37,23 @@ void moveTo(std::vector<T>& list, SameId sameId, std::size_t index) {
     list.insert(list.begin() + static_cast<std::ptrdiff_t>(std::min(index, list.size())), std::move(item));
 }
 
+// Parts that borrowed from a correction that is gone borrow from none.
+CorrectionPtr withoutLender(const CorrectionPtr& correction, Id lender) {
+    const auto borrows = [=](const mask::PartPtr& part) {
+        const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
+        return borrowed && borrowed->from() == lender;
+    };
+    if (std::none_of(correction->mask.parts.begin(), correction->mask.parts.end(), borrows)) return correction;
+    Correction freed = *correction;
+    for (mask::PartPtr& part : freed.mask.parts) {
+        if (!borrows(part)) continue;
+        mask::Part changed = *part;
+        changed.shape = std::make_shared<mask::BorrowedMask>(0);
+        part = std::make_shared<const mask::Part>(std::move(changed));
+    }
+    return std::make_shared<const Correction>(std::move(freed));
+}
+
 }  // namespace
 
 DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
@@ -47,7 +65,7 @@ DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
 Added withNewCorrection(const Document& document, std::size_t index) {
     Document next = document;
     Correction correction;
-    correction.id = next.nextId++;
+    correction.id = next.ids->next();
     correction.name = freeName(document, "Correction");
     correction.threadColour = freeThreadColour(document);
     const Id id = correction.id;
@@ -62,15 +80,15 @@ Added withCopyOfCorrection(const Document& document, Id correction) {
     if (at < 0) return {keep(Document(document)), 0};
     Document next = document;
     Correction copy = *document.corrections[static_cast<std::size_t>(at)];
-    copy.id = next.nextId++;
+    copy.id = next.ids->next();
     copy.name = freeName(document, copy.name);
     copy.threadColour = freeThreadColour(document);
     for (mask::PartPtr& part : copy.mask.parts) {
         mask::Part renamed = *part;
-        renamed.id = next.nextId++;
+        renamed.id = next.ids->next();
         part = std::make_shared<const mask::Part>(std::move(renamed));
     }
-    for (AdjustmentUse& use : copy.adjustments) use.id = next.nextId++;
+    for (AdjustmentUse& use : copy.adjustments) use.id = next.ids->next();
     const Id id = copy.id;
     next.corrections.insert(next.corrections.begin() + at + 1, std::make_shared<const Correction>(std::move(copy)));
     return {keep(std::move(next)), id};
@@ -79,6 +97,7 @@ Added withCopyOfCorrection(const Document& document, Id correction) {
 DocumentPtr withoutCorrection(const Document& document, Id correction) {
     Document next = document;
     std::erase_if(next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; });
+    for (CorrectionPtr& other : next.corrections) other = withoutLender(other, correction);
     return keep(std::move(next));
 }
 
@@ -102,7 +121,7 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
 
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine) {
     Document numbered = document;
-    const Id id = numbered.nextId++;
+    const Id id = numbered.ids->next();
     return {withCorrection(numbered, correction,
                            [&](Correction& c) {
                                mask::Part part;
@@ -120,7 +139,7 @@ Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorr
     const mask::Part* found = from ? mask::findPart(from->mask, part) : nullptr;
     if (!found) return {keep(Document(document)), 0};
     Document numbered = document;
-    const Id id = numbered.nextId++;
+    const Id id = numbered.ids->next();
     return {withCorrection(numbered, toCorrection,
                            [&](Correction& c) {
                                mask::Part copy = *found;
@@ -137,7 +156,7 @@ DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrect
     mask::Mask copy = from->mask;
     for (mask::PartPtr& part : copy.parts) {
         mask::Part own = *part;
-        own.id = numbered.nextId++;
+        own.id = numbered.ids->next();
         part = std::make_shared<const mask::Part>(std::move(own));
     }
     return withCorrection(numbered, toCorrection, [&](Correction& c) { c.mask = std::move(copy); });
@@ -169,7 +188,7 @@ DocumentPtr withPart(const Document& document, Id correction, Id part, const std
 
 Added withNewAdjustment(const Document& document, Id correction, const adjust::AdjustmentKind& kind) {
     Document numbered = document;
-    const Id id = numbered.nextId++;
+    const Id id = numbered.ids->next();
     return {withCorrection(numbered, correction,
                            [&](Correction& c) {
                                c.adjustments.push_back({id, &kind, true, adjust::neutralSettings(kind)});

@@ -8,7 +8,6 @@
 
 namespace dimhem::document {
 
-using base::ErrorCode;
 using base::Result;
 using nlohmann::json;
 
@@ -87,13 +86,18 @@ Result<const json*> readList(const json& object, std::string_view name) {
 
 namespace {
 
+// "part 2 (Brush)": its number, counted from 1, and what a person knows it by.
+std::string placeOf(const char* what, std::size_t index, const json& object, const char* nameMember) {
+    std::string place = std::string(what) + " " + std::to_string(index + 1);
+    const auto name = object.find(nameMember);
+    if (name != object.end() && name->is_string()) place += " (" + name->get<std::string>() + ")";
+    return place;
+}
+
 Result<mask::PartPtr> readPart(const json& object, Id id) {
     DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
     const mask::ShapeKind* kind = mask::findShapeKind(kindId);
-    if (!kind) {
-        return base::fail(ErrorCode::invalidValue, "kind",
-                          "The document has a mask part of the unknown kind \"" + kindId + "\".");
-    }
+    if (!kind) return mask::wrongField("kind", "the name of a kind of mask part, which \"" + kindId + "\" is not");
     mask::Part part;
     part.id = id;
     DIMHEM_READ(name, mask::readText(object, "name", kind->label));
@@ -134,10 +138,7 @@ Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spe
 Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
     DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
     const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
-    if (!kind) {
-        return base::fail(ErrorCode::invalidValue, "kind",
-                          "The document has an adjustment of the unknown kind \"" + kindId + "\".");
-    }
+    if (!kind) return mask::wrongField("kind", "the name of a kind of adjustment, which \"" + kindId + "\" is not");
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     AdjustmentUse use{id, kind, enabled, {}};
     for (const base::ParamSpec& spec : kind->params) {
@@ -162,10 +163,11 @@ Result<mask::Refine> readRefine(const json& maskObject) {
         DIMHEM_READ(value, mask::readParam(*found, param.spec));
         refine.*param.value = value;
     }
+    if (refine.floorPct > refine.ceilingPct) return mask::wrongField("floor", "no higher than \"ceiling\"");
     return refine;
 }
 
-Result<mask::Mask> readMask(const json& correction, Id& nextId) {
+Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
     mask::Mask out;
     const auto found = correction.find("mask");
     if (found == correction.end()) return out;
@@ -178,8 +180,12 @@ Result<mask::Mask> readMask(const json& correction, Id& nextId) {
     out.inverted = inverted;
     DIMHEM_READ(parts, readList(*found, "parts"));
     for (const json& item : *parts) {
-        DIMHEM_READ(part, readPart(item, nextId++));
-        out.parts.push_back(part);
+        auto part = readPart(item, ids.next());
+        if (!part) {
+            const char* nameMember = item.contains("name") ? "name" : "kind";
+            return tl::unexpected(mask::inPlace(placeOf("part", out.parts.size(), item, nameMember), part.error()));
+        }
+        out.parts.push_back(std::move(*part));
     }
     DIMHEM_READ(refine, readRefine(*found));
     out.refine = refine;
@@ -195,11 +201,9 @@ Result<int> readThreadColour(const json& correction, std::size_t position) {
     return mask::wrongField("thread", "the name of a thread colour");
 }
 
-}  // namespace
-
-Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, Id& nextId) {
+Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSource& ids) {
     Correction out;
-    out.id = object.contains("id") ? object["id"].get<Id>() : nextId++;
+    out.id = object.contains("id") ? object["id"].get<Id>() : ids.next();
     DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
     DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
     DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
@@ -209,7 +213,7 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     DIMHEM_READ(cleanEdge, mask::readBool(object, "clean-edge", false));
     DIMHEM_READ(thread, readThreadColour(object, position));
     DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
-    DIMHEM_READ(mask, readMask(object, nextId));
+    DIMHEM_READ(mask, readMask(object, ids));
     out.name = name;
     out.enabled = enabled;
     out.strengthPct = strength;
@@ -220,10 +224,22 @@ Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, I
     out.mask = std::move(mask);
     DIMHEM_READ(adjustments, readList(object, "adjustments"));
     for (const json& item : *adjustments) {
-        DIMHEM_READ(use, readAdjustment(item, nextId++));
-        out.adjustments.push_back(std::move(use));
+        auto use = readAdjustment(item, ids.next());
+        if (!use) {
+            return tl::unexpected(
+                mask::inPlace(placeOf("adjustment", out.adjustments.size(), item, "kind"), use.error()));
+        }
+        out.adjustments.push_back(std::move(*use));
     }
     return std::make_shared<const Correction>(std::move(out));
+}
+
+}  // namespace
+
+Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, IdSource& ids) {
+    auto read = readMembers(object, position, ids);
+    if (!read) return tl::unexpected(mask::inPlace(placeOf("correction", position, object, "name"), read.error()));
+    return read;
 }
 
 }  // namespace dimhem::document

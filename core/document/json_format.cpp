@@ -5,6 +5,8 @@
 
 #include "core/document/json_correction.h"
 #include "core/document/json_read.h"
+#include "core/document/json_text.h"
+#include "core/document/unknown_members.h"
 #include "core/mask/borrowed_mask.h"
 #include "core/mask/json_fields.h"
 
@@ -60,7 +62,13 @@ Result<void> checkBorrowing(const Document& document) {
     for (const CorrectionPtr& correction : document.corrections) {
         for (const mask::PartPtr& part : correction->mask.parts) {
             const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
-            if (!borrowed || canBorrow(document, correction->id, borrowed->from())) continue;
+            if (!borrowed || borrowed->from() == 0) continue;
+            if (!findCorrection(document, borrowed->from())) {
+                return base::fail(ErrorCode::invalidValue, "from",
+                                  "In the document, \"" + correction->name + "\" borrows the mask of a correction (" +
+                                      std::to_string(borrowed->from()) + ") that does not exist.");
+            }
+            if (canBorrow(document, correction->id, borrowed->from())) continue;
             return base::fail(ErrorCode::invalidValue, "from",
                               "In the document, \"" + correction->name + "\" borrows, by way of others, its own mask.");
         }
@@ -81,16 +89,17 @@ Result<Backdrop> readBackdrop(const json& root) {
     if (found == root.end()) return Backdrop{};
     if (!found->is_object()) return mask::wrongField("backdrop", "an object");
     DIMHEM_READ(path, mask::readText(*found, "picture", ""));
-    if (!path.empty()) return Backdrop{BackdropPicture{path, nullptr, {}}};
     const auto colour = found->find("colour");
-    if (colour == found->end()) return Backdrop{};
+    if (found->contains("picture") == (colour != found->end()) || (found->contains("picture") && path.empty()))
+        return mask::wrongField("backdrop", "an object with either a \"colour\" or a \"picture\"");
+    if (!path.empty()) return Backdrop{BackdropPicture{path, nullptr, {}}};
     const auto inRange = [](const json& v) { return v.is_number() && v.get<double>() >= 0 && v.get<double>() <= 1; };
     if (!colour->is_array() || colour->size() != 3 || !std::all_of(colour->begin(), colour->end(), inRange))
         return mask::wrongField("colour", "three numbers from 0 to 1");
     return Backdrop{colour::EncodedRgb{(*colour)[0], (*colour)[1], (*colour)[2]}};
 }
 
-Result<DocumentPtr> readDocument(const json& root) {
+Result<DocumentPtr> readMembers(const json& root) {
     if (!root.is_object() || root.value("format", json()) != formatName) {
         return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
     }
@@ -102,25 +111,44 @@ Result<DocumentPtr> readDocument(const json& root) {
                               std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
                               std::to_string(formatVersion) + ").");
     }
+    if (version->get<std::int64_t>() < 1) return mask::wrongField("version", "1 or above");
     Document out;
     DIMHEM_READ(photo, readPhoto(root));
     out.photo = photo;
     DIMHEM_READ(backdrop, readBackdrop(root));
     out.backdrop = backdrop;
+    if (!root.contains("corrections")) return mask::wrongField("corrections", "a list");
     DIMHEM_READ(corrections, readList(root, "corrections"));
     DIMHEM_READ(free, firstFreeId(*corrections));
-    out.nextId = free;
+    out.ids = std::make_shared<IdSource>(free);
     for (const json& item : *corrections) {
-        DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), out.nextId));
+        DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), *out.ids));
         out.corrections.push_back(std::move(correction));
     }
     if (auto sound = checkBorrowing(out); !sound) return tl::unexpected(sound.error());
     return std::make_shared<const Document>(std::move(out));
 }
 
+Result<DocumentPtr> readDocument(const json& root) {
+    auto document = readMembers(root);
+    const bool lacksPlace = !document && document.error().code == ErrorCode::invalidValue &&
+                            !document.error().message.starts_with("In the document");
+    if (lacksPlace) return tl::unexpected(mask::inPlace("In the document", document.error()));
+    return document;
+}
+
+// All that a document can say, so that what else stands in one can be told.
+json everyMember(const Document& document) {
+    json root = toJson(document);
+    root["$schema"] = nullptr;  // for editors that check as one writes
+    root["photo"].update({{"sha256", nullptr}, {"size", nullptr}});
+    root["backdrop"].update({{"colour", nullptr}, {"picture", nullptr}});
+    return root;
+}
+
 }  // namespace
 
-std::string toJsonText(const Document& document) {
+json toJson(const Document& document) {
     json corrections = json::array();
     for (const CorrectionPtr& correction : document.corrections) corrections.push_back(correctionToJson(*correction));
     json root{{"format", formatName},
@@ -128,16 +156,22 @@ std::string toJsonText(const Document& document) {
               {"photo", photoToJson(document.photo)},
               {"corrections", std::move(corrections)}};
     if (document.backdrop.index() != 0) root["backdrop"] = backdropToJson(document.backdrop);
-    return root.dump(1) + "\n";
+    return root;
 }
 
-Result<DocumentPtr> fromJsonText(std::string_view text) {
-    const json root = json::parse(text.begin(), text.end(), nullptr, false);
-    if (root.is_discarded()) {
-        return base::fail(ErrorCode::damaged, "document.json",
-                          "The text of the document is damaged: it is not valid JSON.");
-    }
+std::string toJsonText(const Document& document) {
+    return toJson(document).dump(1) + "\n";
+}
+
+Result<DocumentPtr> fromJson(const json& root) {
     return readDocument(root);
+}
+
+Result<DocumentPtr> fromJsonText(std::string_view text, std::vector<std::string>* warnings) {
+    DIMHEM_READ(root, parseJson(text, "document"));
+    auto document = readDocument(root);
+    if (document && warnings) *warnings = unknownMembers(root, everyMember(**document));
+    return document;
 }
 
 }  // namespace dimhem::document

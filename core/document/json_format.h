@@ -1,11 +1,13 @@
 // The text of a document: document.json, as described in docs/document-format.md.
 //
-// Reading checks every type and range and says in one sentence what is wrong. What may be left out in a document
+// Reading checks every type and range and says in one sentence what is wrong, and where. What may be left out in a document
 // written by hand takes its usual value.
 #pragma once
 
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "core/base/error.h"
 #include "core/document/document.h"
@@ -14,7 +16,11 @@ namespace dimhem::document {
 
 inline constexpr int formatVersion = 1;
 
+nlohmann::json toJson(const Document& document);
+base::Result<DocumentPtr> fromJson(const nlohmann::json& root);
+
 std::string toJsonText(const Document& document);
-base::Result<DocumentPtr> fromJsonText(std::string_view text);
+// `warnings`, where given, gets a sentence for each member that nobody knows: misspelt, most likely.
+base::Result<DocumentPtr> fromJsonText(std::string_view text, std::vector<std::string>* warnings = nullptr);
 
 }  // namespace dimhem::document

@@ -4,6 +4,7 @@
 #include <array>
 
 #include "core/document/json_correction.h"
+#include "core/document/json_text.h"
 #include "core/document/json_read.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
@@ -94,10 +95,10 @@ Added withStarter(const Document& document, const Starter& starter, std::size_t 
     begun.name = findCorrection(document, std::string_view(starter.name)) ? fresh.name : starter.name;
     for (mask::PartPtr& part : begun.mask.parts) {
         mask::Part copy = *part;
-        copy.id = numbered.nextId++;
+        copy.id = numbered.ids->next();
         part = std::make_shared<const mask::Part>(std::move(copy));
     }
-    for (AdjustmentUse& use : begun.adjustments) use.id = numbered.nextId++;
+    for (AdjustmentUse& use : begun.adjustments) use.id = numbered.ids->next();
     return {withCorrection(numbered, added.id, [&](Correction& c) { c = std::move(begun); }), added.id};
 }
 
@@ -124,16 +125,15 @@ std::string toJsonText(const Starter& starter) {
     return root.dump(1) + "\n";
 }
 
-Result<Starter> starterFromJsonText(std::string_view text) {
-    const json root = json::parse(text.begin(), text.end(), nullptr, false);
-    if (root.is_discarded()) {
-        return base::fail(base::ErrorCode::damaged, "starter",
-                          "The text of the starter is damaged: it is not valid JSON.");
-    }
+namespace {
+
+Result<Starter> readStarter(std::string_view text) {
+    DIMHEM_READ(root, parseJson(text, "starter"));
     if (!root.is_object() || root.value("format", json()) != formatName)
         return base::fail(base::ErrorCode::unknownFormat, "format", "This is not a Dim Hem starter.");
     const auto version = root.find("version");
     if (version == root.end() || !version->is_number_integer()) return mask::wrongField("version", "a whole number");
+    if (version->get<std::int64_t>() < 1) return mask::wrongField("version", "1 or above");
     if (version->get<std::int64_t>() > starterVersion) {
         return base::fail(base::ErrorCode::newerVersion, "version",
                           "This starter was written by a newer version of Dim Hem.");
@@ -148,9 +148,18 @@ Result<Starter> starterFromJsonText(std::string_view text) {
     const auto correction = root.find("correction");
     if (correction == root.end() || !correction->is_object()) return mask::wrongField("correction", "an object");
     if (correction->contains("id")) return mask::wrongField("correction", "without an id");
-    Id nextId = 1;
-    DIMHEM_READ(read, readCorrection(*correction, 0, nextId));
+    IdSource ids;
+    DIMHEM_READ(read, readCorrection(*correction, 0, ids));
     starter.correction = read;
+    return starter;
+}
+
+}  // namespace
+
+Result<Starter> starterFromJsonText(std::string_view text) {
+    auto starter = readStarter(text);
+    if (!starter && starter.error().code == base::ErrorCode::invalidValue)
+        return tl::unexpected(mask::inPlace("In the starter", starter.error()));
     return starter;
 }
 

@@ -50,7 +50,9 @@ private:
 struct Metadata {
     std::vector<std::uint8_t> exif;  // a TIFF structure, Exif 2.32
     std::vector<std::uint8_t> iptc;  // IPTC-IIM records
-    std::string xmp;                 // an XMP packet
+    std::string xmp;                 // an XMP packet (ISO 16684-1)
+    std::string comment;             // a comment in the file itself, as JPEG has
+    std::vector<std::string> lost;   // what the file had and could not be kept, one sentence each
 };
 
 struct Photo {

@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "core/document/json_format.h"
+#include "core/io/pending_file.h"
 #include "core/mask/matte.h"
 
 namespace dimhem::io {
@@ -110,10 +111,15 @@ std::vector<std::string> matteNames(const document::Document& document) {
     return names;
 }
 
-Result<document::DocumentPtr> parsed(const std::filesystem::path& path, Bytes text) {
-    auto document = document::fromJsonText({reinterpret_cast<const char*>(text.data()), text.size()});
-    if (!document) document.error().where = path.string();
-    return document;
+Result<void> parseInto(StoredDocument& stored, const std::filesystem::path& path, Bytes text) {
+    auto document =
+        document::fromJsonText({reinterpret_cast<const char*>(text.data()), text.size()}, &stored.warnings);
+    if (!document) {
+        document.error().where = path.string();
+        return tl::unexpected(document.error());
+    }
+    stored.document = std::move(*document);
+    return {};
 }
 
 }  // namespace
@@ -123,22 +129,19 @@ bool looksLikeDocument(Bytes start) {
 }
 
 Result<StoredDocument> readDocument(const std::filesystem::path& path) {
+    StoredDocument stored;
+    stored.stamp = stampOf(path);
     const auto bytes = readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    StoredDocument stored;
     if (!isZip(*bytes)) {
-        auto document = parsed(path, *bytes);
-        if (!document) return tl::unexpected(document.error());
-        stored.document = std::move(*document);
+        if (auto read = parseInto(stored, path, *bytes); !read) return tl::unexpected(read.error());
         return stored;
     }
     const Archive archive = openArchive(*bytes);
     if (!archive) return damagedDocument(path, "it ends too early or is not a valid zip file");
     const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes);
     if (!json) return damagedDocument(path, "its document.json is missing or cannot be unpacked");
-    auto document = parsed(path, *json);
-    if (!document) return tl::unexpected(document.error());
-    stored.document = std::move(*document);
+    if (auto read = parseInto(stored, path, *json); !read) return tl::unexpected(read.error());
     if (stored.document->photo.packed) {
         auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes);
         if (!photo) return damagedDocument(path, "the photo packed into it is missing or cannot be unpacked");
@@ -152,13 +155,24 @@ Result<StoredDocument> readDocument(const std::filesystem::path& path) {
 }
 
 Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document, Bytes thumbnailPng,
-                           Bytes packedPhoto, const Entries& mattes) {
-    const auto bytes = zipped(path, document::toJsonText(document), thumbnailPng,
-                              document.photo.packed ? packedPhoto : Bytes(), mattes);
+                           Bytes packedPhoto, const Entries& mattes, const WriteRules& rules) {
+    const std::string json = document::toJsonText(document);
+    auto bytes = zipped(path, json, thumbnailPng, document.photo.packed ? packedPhoto : Bytes(), mattes);
     if (!bytes) return tl::unexpected(bytes.error());
-    auto file = PendingFile::create(path);
+    auto file = PendingFile::create(path, rules);
     if (!file) return tl::unexpected(file.error());
     if (auto written = file->write(*bytes); !written) return written;
+    bytes->clear();
+    bytes->shrink_to_fit();
+    if (auto closed = file->close(); !closed) return closed;
+    const auto back = readDocument(file->temporaryPath());
+    const bool same = back && document::toJsonText(*back->document) == json && back->mattes.size() == mattes.size() &&
+                      (!document.photo.packed || back->packedPhoto.size() == packedPhoto.size());
+    if (!same) {
+        return base::fail(ErrorCode::failed, path,
+                          "The document was not saved, since it could not be opened again; the old file is as it was. " +
+                              (back ? std::string("It would not come back the same.") : back.error().message));
+    }
     return file->commit();
 }
 

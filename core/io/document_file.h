@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "core/document/document.h"
+#include "core/io/file_stamp.h"
 #include "core/io/format.h"
 
 namespace dimhem::io {
@@ -18,6 +19,8 @@ struct StoredDocument {
     document::DocumentPtr document;
     std::vector<std::uint8_t> packedPhoto;  // the photo file itself, where it travels inside
     Entries mattes;                         // the pictures of matte parts, by name
+    std::optional<FileStamp> stamp;         // of the file that was read
+    std::vector<std::string> warnings;      // members nobody knows, one sentence each
 };
 
 // Whether the bytes begin like a document (a zip file or JSON), as opposed to a photo.
@@ -25,9 +28,11 @@ bool looksLikeDocument(Bytes start);
 
 base::Result<StoredDocument> readDocument(const std::filesystem::path& path);
 
-// Written whole or not at all. `packedPhoto` is stored where document.photo.packed.
+// Written whole or not at all: what is about to replace the old file is read back first, from the disk, and is the
+// document that was given. `packedPhoto` is stored where document.photo.packed.
 base::Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document,
-                                 Bytes thumbnailPng, Bytes packedPhoto, const Entries& mattes = {});
+                                 Bytes thumbnailPng, Bytes packedPhoto, const Entries& mattes,
+                                 const WriteRules& rules);
 
 // The picture of a document without reading the rest; nothing where it has none.
 std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path);

@@ -106,6 +106,6 @@ constexpr std::string_view extensions[] = {"exr"};
 
 }  // namespace
 
-const Format exr = {"OpenEXR", extensions, matches, read, nullptr, nullptr, false, {}, false};
+const Format exr = {"OpenEXR", extensions, matches, read, nullptr, nullptr, {}, false};
 
 }  // namespace dimhem::io

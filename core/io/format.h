@@ -9,12 +9,14 @@
 #include <functional>
 #include <optional>
 #include <span>
+#include <string>
 #include <string_view>
 #include <vector>
 
 #include "core/base/error.h"
 #include "core/image/photo.h"
 #include "core/io/file_bytes.h"
+#include "core/io/pending_file.h"
 
 namespace dimhem::io {
 
@@ -26,12 +28,16 @@ struct Picture {
     int channels = 3;  // 1 grey, 2 grey and alpha, 3 RGB, 4 RGB and alpha (not premultiplied)
     image::SampleType type = image::SampleType::u8;
     std::vector<std::uint8_t> profile;  // ICC, to embed; empty: none
+    image::Metadata metadata;           // to embed
     int quality = 92;                   // 1..100, for formats that lose
     // Fills rows [y0, y1), interleaved and packed. Asked for in order, from one thread.
     std::function<base::Result<void>(int y0, int y1, std::byte* rows)> rows;
 };
 
 inline constexpr int bandRows = 128;
+
+// What of the metadata a file could not take, one sentence each.
+using Notes = std::vector<std::string>;
 
 struct Format {
     std::string_view name;                         // as shown: "JPEG"
@@ -40,9 +46,8 @@ struct Format {
     base::Result<image::Photo> (*read)(Bytes bytes);
     // A small version, at least `longSidePx` long, much faster than read(); null where the format has no such way.
     base::Result<image::Photo> (*readSmall)(Bytes bytes, int longSidePx);
-    // Null where the format is read only. Formats that carry a profile themselves embed it; `embedsProfile` says so.
-    base::Result<void> (*write)(PendingFile& file, const Picture& picture);
-    bool embedsProfile;
+    // Profile and metadata go in as well; metadata never keeps a picture from being written. Null: read only.
+    base::Result<Notes> (*write)(PendingFile& file, const Picture& picture);
     std::span<const image::SampleType> depths;  // that can be written
     bool alpha;                                 // can be written with alpha
 };

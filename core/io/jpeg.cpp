@@ -3,7 +3,15 @@
 #include <turbojpeg.h>
 
 #include <algorithm>
+#include <cerrno>
+#include <cstdio>
 #include <memory>
+
+#include "core/io/jpeg_metadata.h"
+
+extern "C" {
+#include <jerror.h>
+}
 
 namespace dimhem::io {
 
@@ -74,28 +82,88 @@ Result<image::Photo> readSmall(Bytes bytes, int longSidePx) {
     });
 }
 
-Result<void> write(PendingFile& file, const Picture& picture) {
-    image::Samples samples(picture.size, picture.channels, picture.type);
+// libjpeg reports through a callback that must not return; an exception carries the reason past its plain C frames.
+struct JpegFailure {
+    bool whileWriting;
+    std::string words;
+};
+
+[[noreturn]] void raise(j_common_ptr info) {
+    char words[JMSG_LENGTH_MAX];
+    info->err->format_message(info, words);
+    throw JpegFailure{info->err->msg_code == JERR_FILE_WRITE, words};
+}
+
+void ignoreMessage(j_common_ptr) {}
+
+class Writer {
+public:
+    explicit Writer(std::FILE* stream) {
+        info.err = jpeg_std_error(&errors_);
+        errors_.error_exit = raise;
+        errors_.output_message = ignoreMessage;
+        jpeg_create_compress(&info);
+        jpeg_stdio_dest(&info, stream);
+    }
+    ~Writer() { jpeg_destroy_compress(&info); }
+    Writer(const Writer&) = delete;
+
+    jpeg_compress_struct info{};
+
+private:
+    jpeg_error_mgr errors_{};
+};
+
+void describe(jpeg_compress_struct& info, const Picture& picture) {
+    const bool grey = picture.channels == 1;
+    info.image_width = static_cast<JDIMENSION>(picture.size.width);
+    info.image_height = static_cast<JDIMENSION>(picture.size.height);
+    info.input_components = grey ? 1 : 3;
+    info.in_color_space = grey ? JCS_GRAYSCALE : JCS_RGB;
+    jpeg_set_defaults(&info);
+    jpeg_set_quality(&info, picture.quality, TRUE);
+    // Full colour resolution at high quality, where halving it would show on thin coloured edges.
+    const int halved = !grey && picture.quality < 95 ? 2 : 1;
+    info.comp_info[0].h_samp_factor = info.comp_info[0].v_samp_factor = halved;
+}
+
+void writeRows(jpeg_compress_struct& info, const Picture& picture, std::vector<std::byte>& band, Result<void>& failed) {
+    const std::size_t rowBytes =
+        static_cast<std::size_t>(picture.size.width) * static_cast<std::size_t>(picture.channels);
     for (int y = 0; y < picture.size.height; y += bandRows) {
         const int end = std::min(y + bandRows, picture.size.height);
-        if (auto ok = picture.rows(y, end, samples.row(y)); !ok) return ok;
+        failed = picture.rows(y, end, band.data());
+        if (!failed) return;
+        for (int row = y; row < end; ++row) {
+            auto* samples =
+                reinterpret_cast<JSAMPROW>(band.data() + rowBytes * static_cast<std::size_t>(row - y));
+            jpeg_write_scanlines(&info, &samples, 1);
+        }
     }
-    const Handle handle(tjInitCompress());
-    unsigned char* out = nullptr;
-    unsigned long size = 0;
-    const bool grey = picture.channels == 1;
-    // Full colour resolution at high quality, where halving it would show on thin coloured edges.
-    const int subsampling = grey ? TJSAMP_GRAY : picture.quality >= 95 ? TJSAMP_444 : TJSAMP_420;
-    const int failed = tjCompress2(handle.get(), reinterpret_cast<const unsigned char*>(samples.row(0)),
-                                   picture.size.width, static_cast<int>(samples.rowBytes()), picture.size.height,
-                                   grey ? TJPF_GRAY : TJPF_RGB, &out, &size, subsampling, picture.quality, 0);
-    const std::unique_ptr<unsigned char, void (*)(unsigned char*)> owned(out, tjFree);
-    if (failed) {
-        return base::fail(
-            base::ErrorCode::unsupported, "",
-            "The picture could not be written as JPEG: " + std::string(tjGetErrorStr2(handle.get())) + ".");
+}
+
+Result<Notes> write(PendingFile& file, const Picture& picture) {
+    std::vector<std::byte> band(static_cast<std::size_t>(picture.size.width) *
+                                static_cast<std::size_t>(picture.channels) * bandRows);
+    Notes notes;
+    Result<void> rows;
+    errno = 0;
+    try {
+        Writer writer(file.stream());
+        describe(writer.info, picture);
+        jpeg_start_compress(&writer.info, TRUE);
+        writeJpegMetadata(writer.info, picture.metadata, notes);
+        if (!picture.profile.empty())
+            jpeg_write_icc_profile(&writer.info, picture.profile.data(), static_cast<unsigned>(picture.profile.size()));
+        writeRows(writer.info, picture, band, rows);
+        if (!rows) return tl::unexpected(rows.error());
+        jpeg_finish_compress(&writer.info);
+    } catch (const JpegFailure& failure) {
+        if (failure.whileWriting || errno) return file.failure(errno ? errno : EIO);
+        return base::fail(base::ErrorCode::unsupported, "",
+                          "The picture could not be written as JPEG: " + failure.words + ".");
     }
-    return file.write({out, size});
+    return notes;
 }
 
 constexpr std::string_view extensions[] = {"jpg", "jpeg", "jpe"};
@@ -103,6 +171,6 @@ constexpr image::SampleType depths[] = {image::SampleType::u8};
 
 }  // namespace
 
-const Format jpeg = {"JPEG", extensions, matches, read, readSmall, write, false, depths, false};
+const Format jpeg = {"JPEG", extensions, matches, read, readSmall, write, depths, false};
 
 }  // namespace dimhem::io

@@ -1,7 +1,11 @@
 #include "core/io/metadata.h"
 
-#include <cerrno>
+#include <algorithm>
+#include <cstring>
 #include <exiv2/exiv2.hpp>
+#include <map>
+
+#include "core/io/xmp.h"
 
 namespace dimhem::io {
 
@@ -56,75 +60,189 @@ void forgetStorage(Exiv2::ExifData& exif) {
     Exiv2::ExifThumb(exif).erase();
 }
 
+std::vector<std::uint8_t> encoded(const Exiv2::ExifData& exif) {
+    Exiv2::Blob blob;
+    if (!exif.empty()) Exiv2::ExifParser::encode(blob, Exiv2::littleEndian, exif);
+    return blob;
+}
+
+bool canBeWritten(const Exiv2::Exifdatum& datum) {
+    try {
+        Exiv2::ExifData alone;
+        alone.add(datum);
+        return !encoded(alone).empty();
+    } catch (const std::exception&) {
+        return false;
+    }
+}
+
+// Odd entries must not take the others with them.
+std::vector<std::uint8_t> encodedWhatCan(const Exiv2::ExifData& exif, std::vector<std::string>& lost) {
+    try {
+        return encoded(exif);
+    } catch (const std::exception&) {
+        Exiv2::ExifData sound;
+        for (const Exiv2::Exifdatum& datum : exif) {
+            if (canBeWritten(datum)) sound.add(datum);
+        }
+        lost.push_back("Some of the photo's Exif data is not valid and is not kept.");
+        try {
+            return encoded(sound);
+        } catch (const std::exception&) {
+            return {};
+        }
+    }
+}
+
 void keepExif(Exiv2::ExifData exif, EmbeddedMetadata& out) {
     const Exiv2::ExifKey orientation("Exif.Image.Orientation");
     if (const auto found = exif.findKey(orientation); found != exif.end()) {
-        const auto value = found->toLong();
+        const auto value = found->count() > 0 ? found->toLong() : 0;
         if (value >= 1 && value <= 8) out.orientation = static_cast<int>(value);
         *found = std::uint16_t{1};
     }
     forgetStorage(exif);
-    if (exif.empty()) return;
-    Exiv2::Blob blob;
-    Exiv2::ExifParser::encode(blob, Exiv2::littleEndian, exif);
-    out.metadata.exif = std::move(blob);
+    out.metadata.exif = encodedWhatCan(exif, out.metadata.lost);
+}
+
+// Calls `each(payload)` for the segments of a JPEG file (ISO/IEC 10918-1, B.1.1) of one marker, up to the picture.
+template <class Each>
+void forEachSegment(Bytes bytes, std::uint8_t marker, Each each) {
+    for (std::size_t at = 2; at + 4 <= bytes.size() && bytes[at] == 0xff;) {
+        const std::uint8_t found = bytes[at + 1];
+        if (found == 0xff) {  // fill bytes may stand before a marker
+            ++at;
+            continue;
+        }
+        constexpr std::uint8_t startOfScan = 0xda;
+        if (found == startOfScan) return;
+        const std::size_t length = std::size_t{bytes[at + 2]} << 8 | bytes[at + 3];
+        if (length < 2 || at + 2 + length > bytes.size()) return;
+        if (found == marker) each(bytes.subspan(at + 4, length - 2));
+        at += 2 + length;
+    }
+}
+
+// The long packet of a name, put together from its segments; nothing where any of it is missing.
+std::optional<std::string> extendedXmp(Bytes jpeg, const std::string& guid) {
+    static constexpr char signature[] = "http://ns.adobe.com/xmp/extension/";  // and a zero byte
+    constexpr std::size_t guidBytes = 32, headBytes = sizeof signature + guidBytes + 8;
+    constexpr std::size_t mostBytes = std::size_t{256} << 20;
+    const auto number = [](Bytes b) {
+        return std::size_t{b[0]} << 24 | std::size_t{b[1]} << 16 | std::size_t{b[2]} << 8 | b[3];
+    };
+    std::map<std::size_t, Bytes> pieces;  // by their place
+    std::size_t whole = 0;
+    forEachSegment(jpeg, 0xe1, [&](Bytes payload) {
+        if (payload.size() <= headBytes || std::memcmp(payload.data(), signature, sizeof signature) != 0) return;
+        if (std::memcmp(payload.data() + sizeof signature, guid.data(), std::min(guid.size(), guidBytes)) != 0) return;
+        whole = number(payload.subspan(sizeof signature + guidBytes));
+        pieces[number(payload.subspan(sizeof signature + guidBytes + 4))] = payload.subspan(headBytes);
+    });
+    if (whole == 0 || whole > std::min(mostBytes, jpeg.size())) return std::nullopt;
+    std::string text;
+    for (const auto& [at, piece] : pieces) {
+        if (at != text.size()) return std::nullopt;
+        text.append(reinterpret_cast<const char*>(piece.data()), piece.size());
+    }
+    return text.size() == whole ? std::optional(text) : std::nullopt;
+}
+
+void keepXmp(Bytes bytes, std::string packet, EmbeddedMetadata& out) {
+    if (packet.empty()) return;
+    const bool isJpeg = bytes.size() > 2 && bytes[0] == 0xff && bytes[1] == 0xd8;
+    if (const std::string guid = isJpeg ? extensionOf(packet) : std::string(); !guid.empty()) {
+        JoinedXmp joined = joinXmp(packet, guid, extendedXmp(bytes, guid));
+        packet = std::move(joined.packet);
+        if (!joined.whole) out.metadata.lost.push_back("The extended part of the photo's XMP data is damaged and is not kept.");
+    }
+    if (auto upright = uprightXmp(packet)) {
+        out.metadata.xmp = std::move(*upright);
+    } else {
+        out.metadata.xmp = std::move(packet);
+        out.metadata.lost.push_back("The photo's XMP data is not well-formed; it is copied as it stands.");
+    }
+}
+
+// Each block on its own: one that cannot be read takes none of the others with it.
+template <class Step>
+void step(std::vector<std::string>& lost, const char* sentence, Step keep) {
+    try {
+        keep();
+    } catch (const std::exception&) {
+        lost.push_back(sentence);
+    }
 }
 
 }  // namespace
 
 EmbeddedMetadata readMetadata(Bytes bytes) {
     EmbeddedMetadata out;
+    std::unique_ptr<Exiv2::Image> image;
     try {
-        const auto image = Exiv2::ImageFactory::open(bytes.data(), static_cast<long>(bytes.size()));
+        image = Exiv2::ImageFactory::open(bytes.data(), static_cast<long>(bytes.size()));
         image->readMetadata();
-        keepExif(image->exifData(), out);
-        if (!image->iptcData().empty()) {
-            const Exiv2::DataBuf iptc = Exiv2::IptcParser::encode(image->iptcData());
-            out.metadata.iptc.assign(iptc.pData_, iptc.pData_ + iptc.size_);
-        }
-        out.metadata.xmp = image->xmpPacket();
-        if (image->iccProfileDefined()) {
-            const Exiv2::DataBuf& profile = *image->iccProfile();
-            out.profile.assign(profile.pData_, profile.pData_ + profile.size_);
-        }
     } catch (const std::exception&) {
-        // A file without readable metadata is an ordinary photo.
+        if (!image) return out;  // a file without readable metadata is an ordinary photo
     }
+    auto& lost = out.metadata.lost;
+    step(lost, "The photo's Exif data could not be read and is not kept.", [&] { keepExif(image->exifData(), out); });
+    step(lost, "The photo's IPTC data could not be read and is not kept.", [&] {
+        if (image->iptcData().empty()) return;
+        const Exiv2::DataBuf iptc = Exiv2::IptcParser::encode(image->iptcData());
+        out.metadata.iptc.assign(iptc.pData_, iptc.pData_ + iptc.size_);
+    });
+    step(lost, "The photo's XMP data could not be read and is not kept.",
+         [&] { keepXmp(bytes, image->xmpPacket(), out); });
+    step(lost, "The photo's comment could not be read and is not kept.",
+         [&] { out.metadata.comment = image->comment(); });
+    step(lost, "The photo's colour profile could not be read.", [&] {
+        if (!image->iccProfileDefined()) return;
+        const Exiv2::DataBuf& profile = *image->iccProfile();
+        out.profile.assign(profile.pData_, profile.pData_ + profile.size_);
+    });
     return out;
 }
 
-base::Result<void> writeMetadata(const PendingFile& file, const image::Metadata& metadata, Bytes profile) {
-    const bool nothing = metadata.exif.empty() && metadata.iptc.empty() && metadata.xmp.empty() && profile.empty();
-    if (nothing) return {};
+std::vector<std::uint8_t> exifWithoutMakerNote(const std::vector<std::uint8_t>& block) {
     try {
-        const auto image = Exiv2::ImageFactory::open(file.temporaryPath().string());
-        image->readMetadata();
-        if (!metadata.exif.empty()) {
-            // A TIFF file has its own structure among the tags: ours are added to it.
-            Exiv2::ExifData exif = image->exifData();
-            for (const Exiv2::Exifdatum& datum : exifOf(metadata)) exif[datum.key()] = datum.value();
-            image->setExifData(exif);
+        Exiv2::ExifData exif;
+        Exiv2::ExifParser::decode(exif, block.data(), static_cast<std::uint32_t>(block.size()));
+        Exiv2::ExifData kept;
+        for (const Exiv2::Exifdatum& datum : exif) {
+            const std::string group = datum.groupName();
+            const bool standard = group == "Image" || group == "Photo" || group == "GPSInfo";
+            if (standard && datum.key() != "Exif.Photo.MakerNote") kept.add(datum);
         }
-        if (!metadata.iptc.empty()) {
-            Exiv2::IptcData iptc;
-            Exiv2::IptcParser::decode(iptc, metadata.iptc.data(), static_cast<std::uint32_t>(metadata.iptc.size()));
-            image->setIptcData(iptc);
-        }
-        if (!metadata.xmp.empty()) {
-            image->setXmpPacket(metadata.xmp);
-            Exiv2::XmpData xmp;
-            if (Exiv2::XmpParser::decode(xmp, metadata.xmp) == 0) image->setXmpData(xmp);
-        }
-        if (!profile.empty()) {
-            Exiv2::DataBuf buffer(profile.data(), static_cast<long>(profile.size()));
-            image->setIccProfile(buffer);
-        }
-        errno = 0;
-        image->writeMetadata();
+        return encoded(kept);
     } catch (const std::exception&) {
-        return file.failure(errno ? errno : EIO);
+        return {};
     }
-    return {};
+}
+
+std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& block) {
+    std::vector<ExifEntry> entries;
+    try {
+        Exiv2::ExifData exif;
+        Exiv2::ExifParser::decode(exif, block.data(), static_cast<std::uint32_t>(block.size()));
+        for (const Exiv2::Exifdatum& datum : exif) {
+            const std::string group = datum.groupName();
+            using Group = ExifEntry::Group;
+            if (group != "Image" && group != "Photo" && group != "GPSInfo") continue;
+            constexpr std::uint16_t pointers[] = {34665, 34853, 40965, 330};  // to other lists of entries
+            if (std::find(std::begin(pointers), std::end(pointers), datum.tag()) != std::end(pointers)) continue;
+            constexpr int largestTiffType = 12, undefined = 7;
+            const int type = datum.typeId() <= largestTiffType ? static_cast<int>(datum.typeId()) : undefined;
+            std::vector<std::uint8_t> data(static_cast<std::size_t>(datum.size()));
+            datum.copy(data.data(), Exiv2::littleEndian);
+            const auto count = static_cast<std::uint32_t>(type == undefined ? datum.size() : datum.count());
+            entries.push_back({group == "Image" ? Group::image : group == "Photo" ? Group::exif : Group::gps, datum.tag(),
+                               static_cast<std::uint16_t>(type), count, std::move(data)});
+        }
+    } catch (const std::exception&) {
+        // What was decoded before the fault stands.
+    }
+    return entries;
 }
 
 std::vector<std::pair<std::string, std::string>> readableFacts(const image::Metadata& metadata) {

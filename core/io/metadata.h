@@ -1,5 +1,7 @@
-// Exif, IPTC, XMP and embedded ICC profiles of files, through Exiv2.
+// Exif, IPTC, XMP and embedded ICC profiles of files, read through Exiv2. Writing them is the matter of each format.
 #pragma once
+
+#include <utility>
 
 #include "core/io/format.h"
 
@@ -12,13 +14,22 @@ struct EmbeddedMetadata {
 };
 
 // What the file carries; nothing at all where it has none or Exiv2 cannot read it: metadata never stops a photo from
-// being opened. The orientation in the metadata is set to 1, since the samples are turned upright.
+// being opened. The orientation in Exif and XMP is set to 1, since the samples are turned upright.
 EmbeddedMetadata readMetadata(Bytes bytes);
-
-// Into a finished file; `profile` only where it is not empty.
-base::Result<void> writeMetadata(const PendingFile& file, const image::Metadata& metadata, Bytes profile);
 
 // A line for each fact of the exposure that people look for (camera, lens, time, exposure), as "name", "value".
 std::vector<std::pair<std::string, std::string>> readableFacts(const image::Metadata& metadata);
+
+// The Exif without the camera maker's own data; empty where that is not possible.
+std::vector<std::uint8_t> exifWithoutMakerNote(const std::vector<std::uint8_t>& exif);
+
+// The entries of an Exif block, for formats that store them one by one: little-endian, types as TIFF 6.0 numbers them.
+struct ExifEntry {
+    enum class Group { image, exif, gps } group;
+    std::uint16_t tag, type;
+    std::uint32_t count;
+    std::vector<std::uint8_t> data;
+};
+std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& exif);
 
 }  // namespace dimhem::io

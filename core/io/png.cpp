@@ -10,6 +10,7 @@
 #include <memory>
 
 #include "core/image/limits.h"
+#include "core/io/photoshop_block.h"
 
 namespace dimhem::io {
 
@@ -116,6 +117,41 @@ int colourTypeOf(int channels) {
     }
 }
 
+// IPTC has no chunk of its own; this text is how it is commonly carried (common practice): the Photoshop block that JPEG
+// holds it in, in hexadecimal, under a key word.
+std::string iptcText(const std::vector<std::uint8_t>& iptc) {
+    const std::vector<std::uint8_t> block = photoshopBlock(iptc);
+    std::string text = "\niptc\n" + std::to_string(block.size()) + "\n";
+    for (std::size_t i = 0; i < block.size(); ++i) {
+        constexpr char digits[] = "0123456789abcdef";
+        constexpr std::size_t bytesInLine = 36;
+        text += digits[block[i] >> 4];
+        text += digits[block[i] & 15];
+        if (i % bytesInLine == bytesInLine - 1) text += '\n';
+    }
+    return text + "\n";
+}
+
+// PNG specification (third edition), 11.3: eXIf, iTXt with the key word that XMP prescribes, tEXt.
+void writeMetadata(png_structp png, png_infop info, const image::Metadata& metadata) {
+    std::vector<std::uint8_t> exif = metadata.exif;  // the library takes it unconst
+    if (!exif.empty()) png_set_eXIf_1(png, info, static_cast<png_uint_32>(exif.size()), exif.data());
+    const auto add = [&](int kind, const char* word, std::string text) {
+        if (text.empty()) return;
+        png_text entry{};
+        entry.compression = kind;
+        entry.key = const_cast<char*>(word);
+        entry.text = text.data();
+        (kind >= PNG_ITXT_COMPRESSION_NONE ? entry.itxt_length : entry.text_length) = text.size();
+        static char none[] = "";
+        entry.lang = entry.lang_key = none;
+        png_set_text(png, info, &entry, 1);
+    };
+    add(PNG_ITXT_COMPRESSION_NONE, "XML:com.adobe.xmp", metadata.xmp);
+    add(PNG_TEXT_COMPRESSION_NONE, "Comment", metadata.comment);
+    if (!metadata.iptc.empty()) add(PNG_TEXT_COMPRESSION_zTXt, "Raw profile type iptc", iptcText(metadata.iptc));
+}
+
 // Failures to write come back as errno values, those of the picture's rows as they are.
 Result<int> writeTo(std::FILE* stream, const Picture& picture) {
     Writer writer;
@@ -135,6 +171,7 @@ Result<int> writeTo(std::FILE* stream, const Picture& picture) {
             png_set_iCCP(writer.png, writer.info, "ICC profile", PNG_COMPRESSION_TYPE_BASE, picture.profile.data(),
                          static_cast<png_uint_32>(picture.profile.size()));
         }
+        writeMetadata(writer.png, writer.info, picture.metadata);
         png_write_info(writer.png, writer.info);
         if (picture.type == image::SampleType::u16 && std::endian::native == std::endian::little)
             png_set_swap(writer.png);
@@ -153,11 +190,11 @@ Result<int> writeTo(std::FILE* stream, const Picture& picture) {
     return 0;
 }
 
-Result<void> write(PendingFile& file, const Picture& picture) {
+Result<Notes> write(PendingFile& file, const Picture& picture) {
     const auto failed = writeTo(file.stream(), picture);
     if (!failed) return tl::unexpected(failed.error());
     if (*failed != 0) return file.failure(*failed);
-    return {};
+    return Notes();
 }
 
 constexpr std::string_view extensions[] = {"png"};
@@ -165,7 +202,7 @@ constexpr image::SampleType depths[] = {image::SampleType::u8, image::SampleType
 
 }  // namespace
 
-const Format png = {"PNG", extensions, matches, read, nullptr, write, true, depths, true};
+const Format png = {"PNG", extensions, matches, read, nullptr, write, depths, true};
 
 std::vector<std::uint8_t> pngBytes(const Picture& picture) {
     char* data = nullptr;

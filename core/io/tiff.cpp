@@ -8,6 +8,8 @@
 #include <cstring>
 #include <memory>
 
+#include "core/io/tiff_metadata.h"
+
 namespace dimhem::io {
 
 namespace {
@@ -15,6 +17,8 @@ namespace {
 using base::Result;
 using image::SampleType;
 
+// Files of the classic kind end at 4 GB; what is larger before it is compressed is written as BigTIFF.
+constexpr std::size_t mostClassicBytes = std::size_t{3900} << 20;
 constexpr int deflate = 8;  // zlib compression as registered for TIFF (Technical Note 2, 2002)
 
 struct Input {
@@ -229,28 +233,38 @@ void describe(TIFF* tiff, const Picture& picture) {
     }
 }
 
-Result<void> write(PendingFile& file, const Picture& picture) {
-    errno = 0;
-    const int fd = ::dup(::fileno(file.stream()));
-    const Handle tiff(fd < 0 ? nullptr : TIFFFdOpen(fd, "picture", "w"));
-    if (!tiff) return file.failure(errno ? errno : EIO);
-    describe(tiff.get(), picture);
-    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) *
-                                 static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
+Result<void> writeStrips(TIFF* tiff, const PendingFile& file, const Picture& picture, std::size_t rowBytes) {
     std::vector<std::byte> band(rowBytes * bandRows);
     std::uint32_t strip = 0;
     for (int y = 0; y < picture.size.height; y += bandRows, ++strip) {
         const int end = std::min(y + bandRows, picture.size.height);
         if (auto ok = picture.rows(y, end, band.data()); !ok) return ok;
         errno = 0;
-        if (TIFFWriteEncodedStrip(tiff.get(), strip, band.data(),
+        if (TIFFWriteEncodedStrip(tiff, strip, band.data(),
                                   static_cast<tmsize_t>(rowBytes * static_cast<std::size_t>(end - y))) < 0) {
             return file.failure(errno ? errno : EIO);
         }
     }
-    errno = 0;
-    if (!TIFFFlush(tiff.get())) return file.failure(errno ? errno : EIO);
     return {};
+}
+
+Result<Notes> write(PendingFile& file, const Picture& picture) {
+    errno = 0;
+    const std::size_t rowBytes = static_cast<std::size_t>(picture.size.width) *
+                                 static_cast<std::size_t>(picture.channels) * image::bytesOf(picture.type);
+    const bool big = rowBytes * static_cast<std::size_t>(picture.size.height) > mostClassicBytes;
+    const int fd = ::dup(::fileno(file.stream()));
+    const Handle tiff(fd < 0 ? nullptr : TIFFFdOpen(fd, "picture", big ? "w8" : "w"));
+    if (!tiff) return file.failure(errno ? errno : EIO);
+    Notes notes;
+    describe(tiff.get(), picture);
+    describeTiff(tiff.get(), picture.metadata, notes);
+    if (auto strips = writeStrips(tiff.get(), file, picture, rowBytes); !strips)
+        return tl::unexpected(strips.error());
+    errno = 0;
+    const bool whole = appendTiffExif(tiff.get(), picture.metadata, notes) && TIFFFlush(tiff.get());
+    if (!whole) return file.failure(errno ? errno : EIO);
+    return notes;
 }
 
 constexpr std::string_view extensions[] = {"tif", "tiff"};
@@ -258,6 +272,6 @@ constexpr SampleType depths[] = {SampleType::u8, SampleType::u16, SampleType::f3
 
 }  // namespace
 
-const Format tiff = {"TIFF", extensions, matches, read, nullptr, write, true, depths, true};
+const Format tiff = {"TIFF", extensions, matches, read, nullptr, write, depths, true};
 
 }  // namespace dimhem::io

@@ -39,6 +39,6 @@ constexpr std::string_view extensions[] = {"webp"};
 
 }  // namespace
 
-const Format webp = {"WebP", extensions, matches, read, nullptr, nullptr, false, {}, false};
+const Format webp = {"WebP", extensions, matches, read, nullptr, nullptr, {}, false};
 
 }  // namespace dimhem::io

@@ -20,7 +20,6 @@ namespace {
 
 constexpr double toneWeight = 0.6;
 constexpr int connectedSidePx = 1600;
-constexpr std::size_t maxPicks = 64;
 
 constexpr ColourRangeParam params[] = {
     {{"tolerance", "Tolerance", "", 0, 100, 12, 1, 0,
@@ -82,10 +81,11 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (*by != "picks" && *by != "hue") return wrongField("by", "\"picks\" or \"hue\"");
     values.byHue = *by == "hue";
     if (const auto picks = json.find("picks"); picks != json.end()) {
-        if (!picks->is_array() || picks->size() > maxPicks) return wrongField("picks", "a list of at most 64 picks");
+        if (!picks->is_array() || picks->size() > mostPicks) return wrongField("picks", "a list of at most 64 picks");
         for (const auto& item : *picks) {
             const auto pick = pickFromJson(item);
-            if (!pick) return tl::unexpected(pick.error());
+            if (!pick)
+                return tl::unexpected(inPlace("pick " + std::to_string(values.picks.size() + 1), pick.error()));
             values.picks.push_back(*pick);
         }
     }

@@ -18,6 +18,8 @@
 
 namespace dimhem::mask {
 
+inline constexpr std::size_t mostPicks = 64;  // that a document can hold
+
 struct ColourPick {
     base::Point place;
     colour::Lab colour;

@@ -9,7 +9,11 @@ using nlohmann::json;
 
 tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view wanted) {
     return base::fail(base::ErrorCode::invalidValue, std::string(name),
-                      "In the document, \"" + std::string(name) + "\" must be " + std::string(wanted) + ".");
+                      "\"" + std::string(name) + "\" must be " + std::string(wanted) + ".");
+}
+
+base::Error inPlace(const std::string& place, const base::Error& error) {
+    return {error.code, error.where, place + ", " + error.message};
 }
 
 base::Result<double> readNumber(const json& object, std::string_view name, const double* fallback) {
@@ -22,8 +26,10 @@ base::Result<double> readNumber(const json& object, std::string_view name, const
 }
 
 base::Result<double> readParam(const json& object, const base::ParamSpec& spec) {
-    const auto found = object.find(spec.id);
-    if (spec.toggle && found != object.end() && found->is_boolean()) return found->get<bool>() ? 1.0 : 0.0;
+    if (spec.toggle) {
+        const auto on = readBool(object, spec.id, spec.neutral != 0);
+        return on ? base::Result<double>(*on ? 1.0 : 0.0) : tl::unexpected(on.error());
+    }
     const auto value = readNumber(object, spec.id, &spec.neutral);
     if (!value || base::inRange(spec, *value)) return value;
     std::ostringstream range;
@@ -33,7 +39,7 @@ base::Result<double> readParam(const json& object, const base::ParamSpec& spec) 
 
 base::Result<base::Point> readPoint(const json& value, std::string_view name) {
     constexpr double far = 1e6;
-    if (!value.is_array() || value.size() < 2 || !value[0].is_number() || !value[1].is_number()) {
+    if (!value.is_array() || value.size() != 2 || !value[0].is_number() || !value[1].is_number()) {
         return wrongField(name, "a place, as [x, y]");
     }
     const base::Point point{value[0].get<double>(), value[1].get<double>()};

@@ -13,7 +13,7 @@ namespace dimhem::mask {
 // A finite number; `fallback` where the member is missing and a fallback is given.
 base::Result<double> readNumber(const nlohmann::json& object, std::string_view name, const double* fallback = nullptr);
 
-// A number within the spec's range; missing: its neutral value.
+// A number within the spec's range, or true or false (as 1 or 0) for a switch; missing: its neutral value.
 base::Result<double> readParam(const nlohmann::json& object, const base::ParamSpec& spec);
 
 // [x, y], each within a million pixels of the origin.
@@ -22,6 +22,10 @@ base::Result<base::Point> readPoint(const nlohmann::json& value, std::string_vie
 base::Result<std::string> readText(const nlohmann::json& object, std::string_view name, std::string_view fallback);
 base::Result<bool> readBool(const nlohmann::json& object, std::string_view name, bool fallback);
 
+// "NAME" must be WANTED. Where it stands is put before it on the way up, by inPlace().
 tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view wanted);
+
+// The error with the place it lies in before it: "part 2 (Brush), "size" must be ...".
+base::Error inPlace(const std::string& place, const base::Error& error);
 
 }  // namespace dimhem::mask

@@ -23,7 +23,7 @@ base::ContentKey keyOf(const MattePixels& pixels) {
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    const auto source = readText(json, "source", "alpha");
+    const auto source = readText(json, "source", "");
     if (!source) return tl::unexpected(source.error());
     if (*source == "alpha") return std::make_shared<Matte>();
     if (*source != "file") return wrongField("source", "\"alpha\" or \"file\"");

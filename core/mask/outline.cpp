@@ -17,7 +17,6 @@ namespace dimhem::mask {
 
 namespace {
 
-constexpr std::size_t maxPoints = 20'000;
 constexpr int linesPerPixel = 8;  // across; along a line, coverage is exact
 
 // The polygon over an area: each row is cut by a few horizontal lines, between whose crossings the row is inside.
@@ -107,8 +106,9 @@ std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, do
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     std::vector<base::Point> points;
     const auto list = json.find("points");
-    if (list == json.end() || !list->is_array() || list->size() > maxPoints)
-        return wrongField("points", "a list of places");
+    if (list == json.end() || !list->is_array() || list->size() > mostOutlinePoints)
+        return wrongField("points", "a list of at most 20000 places");
+    if (list->size() == 1 || list->size() == 2) return wrongField("points", "none, or three places at least");
     for (const auto& item : *list) {
         const auto point = readPoint(item, "points");
         if (!point) return tl::unexpected(point.error());

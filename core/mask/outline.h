@@ -13,6 +13,8 @@
 
 namespace dimhem::mask {
 
+inline constexpr std::size_t mostOutlinePoints = 20'000;  // that a document can hold
+
 class Outline final : public Shape {
 public:
     // Fewer than three points cover nothing.

@@ -18,7 +18,6 @@ namespace dimhem::mask {
 namespace {
 
 constexpr double mostPixels = 0.26e6;  // of the level it is found on
-constexpr std::size_t maxDrags = 1000, maxPoints = 20'000;
 constexpr double biasPerPct = 0.08;
 constexpr double likeTolerance = 0.75;
 constexpr double holeShare = 0.01;  // of the region: holes up to this are filled
@@ -185,8 +184,8 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
     if (!json.is_object()) return wrongField("drags", "a list of drags");
     const auto list = json.find("points");
-    if (list == json.end() || !list->is_array() || list->empty() || list->size() > maxPoints)
-        return wrongField("points", "a list of places");
+    if (list == json.end() || !list->is_array() || list->empty() || list->size() > mostDragPoints)
+        return wrongField("points", "a list of 1 to 20000 places");
     RegionDrag drag;
     for (const auto& item : *list) {
         const auto point = readPoint(item, "points");
@@ -201,12 +200,12 @@ base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     const auto list = json.find("drags");
-    if (list == json.end() || !list->is_array() || list->size() > maxDrags)
-        return wrongField("drags", "a list of drags");
+    if (list == json.end() || !list->is_array() || list->size() > mostDrags)
+        return wrongField("drags", "a list of at most 1000 drags");
     std::vector<RegionDrag> drags;
     for (const auto& item : *list) {
         auto drag = dragFrom(item);
-        if (!drag) return tl::unexpected(drag.error());
+        if (!drag) return tl::unexpected(inPlace("drag " + std::to_string(drags.size() + 1), drag.error()));
         drags.push_back(std::move(*drag));
     }
     const auto reach = readParam(json, regionReachSpec);

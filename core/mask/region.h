@@ -12,6 +12,9 @@
 
 namespace dimhem::mask {
 
+// What a document can hold.
+inline constexpr std::size_t mostDrags = 1000, mostDragPoints = 20'000;
+
 struct RegionDrag {
     std::vector<base::Point> points;
     bool removes = false;

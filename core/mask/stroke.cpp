@@ -12,6 +12,7 @@ namespace {
 
 constexpr std::size_t maxPoints = 200'000;  // of one stroke; more than an hour of painting
 constexpr std::size_t maxDabs = 2'000'000;
+constexpr std::size_t roomForOneWay = maxDabs / 4;  // a way across the largest photo lays fewer
 
 constexpr BrushParam params[] = {
     {{"size", "Size", "px", 1, 4000, 180, 1, 0, "Diameter of the brush in pixels of the photo.",
@@ -47,10 +48,11 @@ double withPressure(double sharePct, double pressure) {
 }
 
 base::Result<StrokePoint> pointFromJson(const nlohmann::json& json) {
-    const auto at = readPoint(json, "points");
+    const bool pressed = json.is_array() && json.size() == 3;
+    const auto at = readPoint(pressed ? nlohmann::json{json[0], json[1]} : json, "points");
     if (!at) return tl::unexpected(at.error());
     StrokePoint point{*at, 1};
-    if (json.size() > 2) {
+    if (pressed) {
         if (!json[2].is_number()) return wrongField("points", "a list of [x, y] or [x, y, pressure]");
         point.pressure = json[2].get<double>();
         if (!(point.pressure >= 0 && point.pressure <= 1)) return wrongField("points", "given a pressure from 0 to 1");
@@ -122,6 +124,10 @@ void Stroke::append(const StrokePoint& next) {
     }
     sinceLastDab_ += length - gone;
     points_.push_back(next);
+}
+
+bool Stroke::isFull() const {
+    return points_.size() >= maxPoints || dabs_.size() + roomForOneWay >= maxDabs;
 }
 
 bool Stroke::touches(const Dab& dab, const base::Rect& r) {

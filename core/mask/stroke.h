@@ -58,6 +58,8 @@ public:
     // The pen was lifted: nothing more will come. Strokes read from a document are finished.
     StrokePtr finished() const;
     bool isFinished() const { return finished_; }
+    // As long as a document can hold: to go on, begin another where this one ends.
+    bool isFull() const;
 
     const BrushSettings& brush() const { return brush_; }
     const std::vector<StrokePoint>& points() const { return points_; }

@@ -4,9 +4,9 @@
 #include <cstring>
 
 #include "core/image/tiles.h"
-#include "core/io/metadata.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
+#include "core/task/kept_files.h"
 #include "core/task/sample_rows.h"
 
 namespace dimhem::task {
@@ -71,24 +71,35 @@ private:
     const base::CancelToken& cancel_;
 };
 
-Result<void> writePicture(const std::filesystem::path& path, const io::Format& format, const io::Picture& picture,
-                          const image::Metadata& metadata) {
-    auto file = io::PendingFile::create(path);
+Result<io::Notes> writePicture(const std::filesystem::path& path, const io::WriteRules& rules,
+                               const io::Format& format, const io::Picture& picture) {
+    auto file = io::PendingFile::create(path, rules);
     if (!file) return tl::unexpected(file.error());
-    if (auto written = format.write(*file, picture); !written) return written;
-    if (auto closed = file->close(); !closed) return closed;
-    const io::Bytes profile = format.embedsProfile ? io::Bytes() : io::Bytes(picture.profile);
-    if (auto described = io::writeMetadata(*file, metadata, profile); !described) return described;
-    return file->commit();
+    auto notes = format.write(*file, picture);
+    if (!notes) return notes;
+    if (auto done = file->commit(); !done) return tl::unexpected(done.error());
+    return notes;
+}
+
+std::string joined(const std::vector<std::string>& lost, const io::Notes& notes) {
+    std::string text;
+    for (const auto* sentences : {&lost, &notes}) {
+        for (const std::string& sentence : *sentences) text += (text.empty() ? "" : " ") + sentence;
+    }
+    return text;
 }
 
 }  // namespace
 
-Result<void> exportPicture(const document::DocumentPtr& document,
-                           const std::shared_ptr<const render::PhotoSource>& photo, const std::filesystem::path& path,
-                           const ExportSettings& settings, const base::CancelToken& cancel, const Progress& progress) {
+Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr& document,
+                               const std::filesystem::path& path, const ExportSettings& settings,
+                               const base::CancelToken& cancel, const Progress& progress) {
+    const auto& photo = opened.photo;
     const auto format = formatFor(path, settings.format);
     if (!format) return tl::unexpected(format.error());
+    const io::WriteRules rules = exportRules(opened, *document, settings.replaceReadOnly);
+    // Said before the work, not after it.
+    if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>(exportCacheBytes));
     const render::Sequence sequence(document, {});
     const SampleType type = typeFor(**format, photo->photo(), settings.type);
@@ -115,14 +126,17 @@ Result<void> exportPicture(const document::DocumentPtr& document,
         if (progress) progress(static_cast<double>(y0) / picture.size.height);
         return band(y0, y1, rows);
     };
-    auto written = writePicture(path, **format, picture, photo->photo().metadata);
-    if (written && progress) progress(1);
-    return written;
+    picture.metadata = photo->photo().metadata;
+    const auto notes = writePicture(path, rules, **format, picture);
+    if (!notes) return tl::unexpected(notes.error());
+    if (progress) progress(1);
+    return Exported{joined(picture.metadata.lost, *notes)};
 }
 
-Result<void> exportMask(const document::DocumentPtr& document, document::Id correction,
-                        const std::shared_ptr<const render::PhotoSource>& photo, const std::filesystem::path& path,
-                        const base::Workers& workers) {
+Result<void> exportMask(const Opened& opened, const document::DocumentPtr& document, document::Id correction,
+                        const std::filesystem::path& path, const ExportSettings& settings, const base::CancelToken& cancel) {
+    const auto& photo = opened.photo;
+    const base::Workers& workers = settings.workers;
     const auto format = formatFor(path, nullptr);
     if (!format) return tl::unexpected(format.error());
     const auto depths = (*format)->depths;
@@ -138,7 +152,7 @@ Result<void> exportMask(const document::DocumentPtr& document, document::Id corr
     picture.type = SampleType::u16;
     picture.rows = [&](int y0, int y1, std::byte* rows) -> Result<void> {
         const auto columns = static_cast<std::size_t>((width + image::defaultTilePx - 1) / image::defaultTilePx);
-        base::parallelFor(columns, workers, {}, [&](std::size_t column) {
+        const bool whole = base::parallelFor(columns, workers, cancel, [&](std::size_t column) {
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
             const auto coverage = renderer.coverage(sequence, correction, {rect, 0})->copy(rect.size());
@@ -149,9 +163,13 @@ Result<void> exportMask(const document::DocumentPtr& document, document::Id corr
                 std::memcpy(to, coverage.row(y - y0).data(), static_cast<std::size_t>(rect.width()) * 2);
             }
         });
+        if (!whole) return base::fail(ErrorCode::cancelled, "", "The export was stopped; no file was written.");
         return {};
     };
-    return writePicture(path, **format, picture, {});
+    const auto written =
+        writePicture(path, exportRules(opened, *document, settings.replaceReadOnly), **format, picture);
+    if (!written) return tl::unexpected(written.error());
+    return {};
 }
 
 std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,

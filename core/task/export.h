@@ -12,12 +12,14 @@
 #include "core/base/parallel.h"
 #include "core/io/format.h"
 #include "core/render/renderer.h"
+#include "core/task/open.h"
 
 namespace dimhem::task {
 
 struct ExportSettings {
     const io::Format* format = nullptr;     // null: by the file name's extension
     std::optional<image::SampleType> type;  // nothing: the photo's own where the format can, else the deepest it can
+    bool replaceReadOnly = false;           // a write-protected file may be replaced: the person was asked
     bool overBackdrop = false;              // a photo with transparency laid over the document's backdrop
     int quality = 92;                       // 1..100, for formats that lose
     base::Workers workers;
@@ -25,15 +27,19 @@ struct ExportSettings {
 
 using Progress = std::function<void(double part)>;  // 0..1, from the exporting thread
 
-base::Result<void> exportPicture(const document::DocumentPtr& document,
-                                 const std::shared_ptr<const render::PhotoSource>& photo,
-                                 const std::filesystem::path& path, const ExportSettings& settings,
-                                 const base::CancelToken& cancel = {}, const Progress& progress = {});
+struct Exported {
+    std::string warning;  // what of the metadata could not be kept, in whole sentences; empty: nothing was lost
+};
+
+// Writes a version of what was opened. The photo, its backdrop, its mattes and the document are never written over.
+base::Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr& version,
+                                     const std::filesystem::path& path, const ExportSettings& settings,
+                                     const base::CancelToken& cancel = {}, const Progress& progress = {});
 
 // A correction's mask as a 16-bit grey picture of the photo's size (PNG or TIFF by extension).
-base::Result<void> exportMask(const document::DocumentPtr& document, document::Id correction,
-                              const std::shared_ptr<const render::PhotoSource>& photo,
-                              const std::filesystem::path& path, const base::Workers& workers = {});
+base::Result<void> exportMask(const Opened& opened, const document::DocumentPtr& version, document::Id correction,
+                              const std::filesystem::path& path, const ExportSettings& settings = {},
+                              const base::CancelToken& cancel = {});
 
 // A small PNG of the finished picture, at most `longSidePx` long.
 std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,

@@ -19,6 +19,10 @@ fs::path plain(const fs::path& path) {
     return fs::absolute(path, ignored).lexically_normal();
 }
 
+void addWarning(Opened& opened, const std::string& sentence) {
+    opened.warning += (opened.warning.empty() ? "" : " ") + sentence;
+}
+
 Result<void> decodeInto(Opened& opened, io::Bytes bytes, const std::string& shownName, const base::Workers& workers,
                         const base::CancelToken& cancel) {
     auto photo = io::readPhoto(bytes, shownName);
@@ -69,13 +73,18 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
     if (!stored) return tl::unexpected(stored.error());
     Opened opened;
     opened.documentPath = plain(path);
+    opened.documentStamp = stored->stamp;
+    opened.isMended = photoInstead.has_value();
+    for (const std::string& sentence : stored->warnings) addWarning(opened, sentence);
     document::Document document = *stored->document;
     if (document.photo.packed && !photoInstead) {
         if (auto ok = decodeInto(opened, stored->packedPhoto, path.filename().string(), workers, cancel); !ok)
             return tl::unexpected(ok.error());
-        opened.packedPhoto = std::move(stored->packedPhoto);
+        opened.packedPhoto = std::make_shared<const std::vector<std::uint8_t>>(std::move(stored->packedPhoto));
         document.photo.size = opened.photo->size();
     } else {
+        opened.hasOtherCopy = document.photo.packed;
+        document.photo.packed = false;
         opened.photoPath = plain(photoInstead ? *photoInstead : plain(path).parent_path() / document.photo.path);
         const auto bytes = readLinkedPhoto(opened.photoPath);
         if (!bytes) return tl::unexpected(bytes.error());
@@ -85,9 +94,9 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
         const bool sizeDiffers = !document.photo.size.empty() && document.photo.size != found.size;
         const bool differs = !document.photo.sha256.empty() && document.photo.sha256 != found.sha256;
         if (sizeDiffers) {
-            opened.warning = "The photo has another size than when the corrections were made; masks may not fit.";
+            addWarning(opened, "The photo has another size than when the corrections were made; masks may not fit.");
         } else if (differs) {
-            opened.warning = "The photo has changed since the corrections were made.";
+            addWarning(opened, "The photo has changed since the corrections were made.");
         }
         document.photo = found;
     }
@@ -98,14 +107,14 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
             *behind = std::move(*read);
         } else {
             behind->path = place.string();
-            opened.warning = "The backdrop cannot be shown: " + read.error().message;
+            addWarning(opened, "The backdrop cannot be shown: " + read.error().message);
         }
     }
     std::string missing;
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
         [&](const std::string& name) { return readMatteFile(*stored, opened.documentPath, name); }, missing);
-    if (!missing.empty()) opened.warning = "The matte \"" + missing + "\" cannot be read; its part covers nothing.";
+    if (!missing.empty()) addWarning(opened, "The matte \"" + missing + "\" cannot be read; its part covers nothing.");
     return opened;
 }
 

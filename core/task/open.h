@@ -6,6 +6,7 @@
 
 #include "core/base/parallel.h"
 #include "core/document/document.h"
+#include "core/io/file_stamp.h"
 #include "core/render/photo_source.h"
 
 namespace dimhem::task {
@@ -13,10 +14,13 @@ namespace dimhem::task {
 struct Opened {
     document::DocumentPtr document;      // of a bare photo: one without corrections
     std::filesystem::path documentPath;  // empty for a bare photo
-    std::filesystem::path photoPath;     // empty where the photo is packed into the document
-    std::vector<std::uint8_t> packedPhoto;
+    std::optional<io::FileStamp> documentStamp;  // of its file as it was read
+    std::filesystem::path photoPath;             // empty where the photo is packed into the document
+    std::shared_ptr<const std::vector<std::uint8_t>> packedPhoto;  // its file, where it is the photo in use; else null
+    bool hasOtherCopy = false;  // the document's file holds a copy of its photo, but another was asked for
+    bool isMended = false;      // another photo was asked for than the document names: not as saved
     std::shared_ptr<const render::PhotoSource> photo;
-    std::string warning;  // one sentence; empty: all is as it was
+    std::string warning;  // whole sentences; empty: all is as it was
 };
 
 // Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is

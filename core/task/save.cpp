@@ -1,7 +1,13 @@
 #include "core/task/save.h"
 
+#include <algorithm>
+#include <array>
+#include <fstream>
+
 #include "core/io/document_file.h"
+#include "core/io/registry.h"
 #include "core/task/export.h"
+#include "core/task/kept_files.h"
 #include "core/task/matte_file.h"
 
 namespace dimhem::task {
@@ -20,25 +26,63 @@ std::string relativePath(const fs::path& photo, const fs::path& document) {
     return relative.empty() ? photo.string() : relative.string();
 }
 
+bool isPhoto(const fs::path& path) {
+    std::ifstream file(path, std::ios::binary);
+    std::array<char, 64> start{};
+    file.read(start.data(), start.size());
+    const auto count = static_cast<std::size_t>(std::max<std::streamsize>(file.gcount(), 0));
+    return io::formatOf({reinterpret_cast<const std::uint8_t*>(start.data()), count}) != nullptr;
+}
+
+// What must be asked, or is refused, before anything is written.
+base::Result<void> mayReplace(const Opened& opened, const fs::path& path, const SaveSettings& settings) {
+    const std::string name = io::quoted(path);
+    const auto there = io::stampOf(path);
+    if (!there) return {};
+    if (isPhoto(path)) {
+        return base::fail(base::ErrorCode::unwritable, path,
+                          name + " is a photo: choose another name for the document. Nothing was changed.");
+    }
+    const auto own = io::stampOf(opened.documentPath);
+    const bool isOwn = own && own->device == there->device && own->inode == there->inode;
+    if (isOwn && opened.documentStamp && *there != *opened.documentStamp && !settings.replaceChanged) {
+        return base::fail(base::ErrorCode::changedOnDisk, path,
+                          name + " has been written by another program since it was opened here.");
+    }
+    if (isOwn && opened.hasOtherCopy && !settings.replaceCopy) {
+        return base::fail(base::ErrorCode::losesCopy, path,
+                          name + " holds a copy of its photo, which is not the photo in use; saving over it would lose "
+                                 "that copy.");
+    }
+    return {};
+}
+
 }  // namespace
 
-base::Result<void> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path, bool pack) {
+base::Result<io::FileStamp> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
+                                 const SaveSettings& settings) {
+    const io::WriteRules rules = saveRules(opened, *version, settings.replaceReadOnly);
+    if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
+    if (auto may = mayReplace(opened, path, settings); !may) return tl::unexpected(may.error());
     const PackedMattes packed = packedMattes(version);
     document::Document written = *packed.document;
-    std::vector<std::uint8_t> copy = opened.packedPhoto;
+    std::shared_ptr<const std::vector<std::uint8_t>> copy = opened.packedPhoto;
     if (!opened.photoPath.empty()) {
         written.photo.path = relativePath(opened.photoPath, path);
-        if (pack) {
+        if (settings.pack) {
             auto bytes = io::readFile(opened.photoPath);
             if (!bytes) return tl::unexpected(bytes.error());
-            copy = std::move(*bytes);
+            copy = std::make_shared<const std::vector<std::uint8_t>>(std::move(*bytes));
         }
     }
     if (auto* picture = std::get_if<document::BackdropPicture>(&written.backdrop))
         picture->path = relativePath(fs::absolute(picture->path), path);
-    written.photo.packed = !copy.empty();
+    written.photo.packed = copy != nullptr;
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>(thumbnailCacheBytes));
-    return io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx), copy, packed.entries);
+    auto done = io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx),
+                                  copy ? io::Bytes(*copy) : io::Bytes(), packed.entries, rules);
+    if (!done) return tl::unexpected(done.error());
+    return io::stampOf(path).value_or(io::FileStamp{});
 }
 
 }  // namespace dimhem::task

@@ -8,9 +8,18 @@
 
 namespace dimhem::task {
 
-// Writes a version of what was opened. The photo is linked by a path relative to the document, or packed into it: where
-// it was packed before, or where `pack` asks for it.
-base::Result<void> save(const Opened& opened, const document::DocumentPtr& version, const std::filesystem::path& path,
-                        bool pack = false);
+struct SaveSettings {
+    bool pack = false;  // put a copy of the photo inside, where it is not there already
+    // What the person was asked, and answered with yes.
+    bool replaceReadOnly = false;  // a write-protected file
+    bool replaceChanged = false;   // a file that another program has written since it was opened
+    bool replaceCopy = false;      // a document that holds a copy of another photo than the one in use
+};
+
+// Writes a version of what was opened; gives the new file's stamp. The photo is linked by a path relative to the
+// document, or packed into it: where it was packed before, or where `pack` asks for it. Never over the photo, its
+// backdrop, a matte or any other photo. The codes readOnly, changedOnDisk and losesCopy are questions for the person.
+base::Result<io::FileStamp> save(const Opened& opened, const document::DocumentPtr& version,
+                                 const std::filesystem::path& path, const SaveSettings& settings = {});
 
 }  // namespace dimhem::task

@@ -4,6 +4,7 @@
 #include <cctype>
 
 #include "core/io/file_bytes.h"
+#include "core/io/pending_file.h"
 
 namespace dimhem::task {
 
@@ -58,13 +59,13 @@ base::Result<fs::path> addStarter(const fs::path& folder, const document::Starte
     const std::string slug = slugOf(starter.name);
     fs::path path = folder / (slug + ".json");
     for (int n = 2; fs::exists(path, ignored); ++n) path = folder / (slug + "-" + std::to_string(n) + ".json");
-    if (auto written = writeStarter(path, starter); !written) return tl::unexpected(written.error());
+    if (auto written = writeStarter(path, starter, {}); !written) return tl::unexpected(written.error());
     return path;
 }
 
-base::Result<void> writeStarter(const fs::path& path, const document::Starter& starter) {
+base::Result<void> writeStarter(const fs::path& path, const document::Starter& starter, const io::WriteRules& rules) {
     const std::string text = document::toJsonText(starter);
-    auto file = io::PendingFile::create(path);
+    auto file = io::PendingFile::create(path, rules);
     if (!file) return tl::unexpected(file.error());
     if (auto done = file->write({reinterpret_cast<const std::uint8_t*>(text.data()), text.size()}); !done) return done;
     return file->commit();

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/document/starter.h"
+#include "core/io/write_guard.h"
 
 namespace dimhem::task {
 
@@ -21,7 +22,8 @@ std::vector<StarterFile> startersIn(const std::filesystem::path& folder);
 // Writes it as a new file of the folder, which is made where it is missing; gives the file's path.
 base::Result<std::filesystem::path> addStarter(const std::filesystem::path& folder, const document::Starter& starter);
 
-base::Result<void> writeStarter(const std::filesystem::path& path, const document::Starter& starter);
+base::Result<void> writeStarter(const std::filesystem::path& path, const document::Starter& starter,
+                                const io::WriteRules& rules);
 base::Result<void> removeStarter(const std::filesystem::path& path);
 
 }  // namespace dimhem::task

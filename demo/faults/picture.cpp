@@ -47,7 +47,7 @@ void save(const fs::path& path, Picture& picture, int channels, int quality, Pic
         }
         return {};
     };
-    auto file = io::PendingFile::create(path);
+    auto file = io::PendingFile::create(path, {});
     const io::Format& format = path.extension() == ".png" ? io::png : io::jpeg;
     if (!file || !format.write(*file, out) || !file->commit()) {
         std::fprintf(stderr, "%s could not be written\n", path.c_str());

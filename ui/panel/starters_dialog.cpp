@@ -8,6 +8,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "core/task/kept_files.h"
 #include "ui/session/starter_set.h"
 
 namespace dimhem::ui {
@@ -76,7 +77,7 @@ void StartersDialog::rename(const QListWidgetItem* item) {
     auto starter = task::readStarter(path);
     if (starter && !item->text().trimmed().isEmpty()) {
         starter->name = item->text().trimmed().toStdString();
-        if (const auto written = task::writeStarter(path, *starter); !written) say(written.error());
+        if (const auto written = task::writeStarter(path, *starter, {}); !written) say(written.error());
     }
     QMetaObject::invokeMethod(this, &StartersDialog::refresh, Qt::QueuedConnection);
 }
@@ -91,7 +92,7 @@ void StartersDialog::removeSelected() {
     if (starter) {
         session_.say(tr("The starter \u201c%1\u201d is deleted.").arg(QString::fromStdString(starter->name)),
                      tr("Put it back"), [path, starter = *starter, &session = session_, dialog = QPointer(this)] {
-                         const auto back = task::writeStarter(path, starter);
+                         const auto back = task::writeStarter(path, starter, {});
                          if (!back) session.say(QString::fromStdString(back.error().message));
                          if (dialog) dialog->refresh();
                      });
@@ -113,9 +114,11 @@ void StartersDialog::exportTo(const QString& path) {
     const auto starter = task::readStarter(selectedPath().toStdString());
     if (!starter) {
         say(starter.error());
-    } else if (const auto written = task::writeStarter(path.toStdString(), *starter); !written) {
-        say(written.error());
+        return;
     }
+    const io::WriteRules rules =
+        session_.isOpen() ? task::exportRules(session_.origin(), *session_.document(), false) : io::WriteRules{};
+    if (const auto written = task::writeStarter(path.toStdString(), *starter, rules); !written) say(written.error());
 }
 
 }  // namespace dimhem::ui

@@ -161,7 +161,7 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
     Document numbered = *added.document;
     for (mask::PartPtr& part : mask.parts) {
         mask::Part own = *part;
-        own.id = numbered.nextId++;
+        own.id = numbered.ids->next();
         part = std::make_shared<const mask::Part>(std::move(own));
     }
     const DocumentPtr masked = withCorrection(numbered, added.id, [&](Correction& c) { c.mask = std::move(mask); });

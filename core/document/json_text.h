@@ -1,0 +1,14 @@
+// JSON from text, with an error that says where the text goes wrong.
+#pragma once
+
+#include <nlohmann/json.hpp>
+#include <string_view>
+
+#include "core/base/error.h"
+
+namespace dimhem::document {
+
+// `what` it is the text of: "document". The error's code is `damaged`; its sentence names the line.
+base::Result<nlohmann::json> parseJson(std::string_view text, std::string_view what);
+
+}  // namespace dimhem::document

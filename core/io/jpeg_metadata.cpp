@@ -1,0 +1,76 @@
+#include "core/io/jpeg_metadata.h"
+
+#include <algorithm>
+#include <string_view>
+
+#include "core/io/metadata.h"
+#include "core/io/photoshop_block.h"
+#include "core/io/xmp.h"
+
+namespace dimhem::io {
+
+namespace {
+
+constexpr std::size_t mostBytes = 65'533;                     // of a segment's payload (ISO/IEC 10918-1, B.1.1.4)
+constexpr int app1 = JPEG_APP0 + 1, app13 = JPEG_APP0 + 13;
+constexpr std::string_view exifMark("Exif\0\0", 6);                                // Exif 2.32, 4.7.2
+constexpr std::string_view xmpMark("http://ns.adobe.com/xap/1.0/\0", 29);          // XMP specification, part 3
+constexpr std::string_view extensionMark("http://ns.adobe.com/xmp/extension/\0", 35);
+constexpr std::string_view photoshopMark("Photoshop 3.0\0", 14);
+
+void segment(jpeg_compress_struct& info, int marker, std::string_view mark, std::string_view content) {
+    std::string bytes(mark);
+    bytes += content;
+    jpeg_write_marker(&info, marker, reinterpret_cast<const JOCTET*>(bytes.data()),
+                      static_cast<unsigned>(bytes.size()));
+}
+
+std::string_view textOf(const std::vector<std::uint8_t>& bytes) {
+    return {reinterpret_cast<const char*>(bytes.data()), bytes.size()};
+}
+
+std::string bigEndian(std::size_t n) {
+    return {static_cast<char>(n >> 24), static_cast<char>(n >> 16), static_cast<char>(n >> 8), static_cast<char>(n)};
+}
+
+void writeExif(jpeg_compress_struct& info, std::vector<std::uint8_t> exif, Notes& notes) {
+    if (exif.empty()) return;
+    if (exif.size() + exifMark.size() > mostBytes) {
+        exif = exifWithoutMakerNote(exif);
+        const bool kept = !exif.empty() && exif.size() + exifMark.size() <= mostBytes;
+        notes.push_back(kept ? "The camera maker's part of the Exif data is too large for JPEG and is not kept."
+                             : "The photo's Exif data is too large for JPEG and is not kept.");
+        if (!kept) return;
+    }
+    segment(info, app1, exifMark, textOf(exif));
+}
+
+void writeXmp(jpeg_compress_struct& info, const std::string& packet) {
+    if (packet.empty()) return;
+    const SplitXmp split = splitXmp(packet, mostBytes - xmpMark.size());
+    segment(info, app1, xmpMark, split.standard);
+    const std::size_t step = mostBytes - extensionMark.size() - split.guid.size() - 8;
+    for (std::size_t at = 0; at < split.extension.size(); at += step) {
+        const std::string head = split.guid + bigEndian(split.extension.size()) + bigEndian(at);
+        segment(info, app1, extensionMark, head + split.extension.substr(at, step));
+    }
+}
+
+}  // namespace
+
+void writeJpegMetadata(jpeg_compress_struct& info, const image::Metadata& metadata, Notes& notes) {
+    writeExif(info, metadata.exif, notes);
+    writeXmp(info, metadata.xmp);
+    if (!metadata.iptc.empty()) {
+        const std::vector<std::uint8_t> block = photoshopBlock(metadata.iptc);
+        if (block.size() + photoshopMark.size() <= mostBytes) {
+            segment(info, app13, photoshopMark, textOf(block));
+        } else {
+            notes.push_back("The photo's IPTC data is too large for JPEG and is not kept.");
+        }
+    }
+    for (std::size_t at = 0; at < metadata.comment.size(); at += mostBytes)
+        segment(info, JPEG_COM, {}, std::string_view(metadata.comment).substr(at, mostBytes));
+}
+
+}  // namespace dimhem::io

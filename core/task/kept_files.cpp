@@ -1,0 +1,31 @@
+#include "core/task/kept_files.h"
+
+#include "core/mask/matte.h"
+
+namespace dimhem::task {
+
+io::WriteRules saveRules(const Opened& opened, const document::Document& version, bool replaceReadOnly) {
+    io::WriteRules rules;
+    rules.replaceReadOnly = replaceReadOnly;
+    rules.keep.push_back({opened.photoPath, "the photo itself, which is never changed"});
+    if (const auto* picture = std::get_if<document::BackdropPicture>(&version.backdrop))
+        rules.keep.push_back({picture->path, "the picture of the backdrop, which is never changed"});
+    for (const auto& correction : version.corrections) {
+        for (const auto& part : correction->mask.parts) {
+            const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
+            if (!matte || matte->isAlpha()) continue;
+            // Named absolutely, or beside the document; an entry of its zip file leads to no file.
+            rules.keep.push_back(
+                {opened.documentPath.parent_path() / matte->file(), "the picture of a matte, which is never changed"});
+        }
+    }
+    return rules;
+}
+
+io::WriteRules exportRules(const Opened& opened, const document::Document& version, bool replaceReadOnly) {
+    io::WriteRules rules = saveRules(opened, version, replaceReadOnly);
+    rules.keep.push_back({opened.documentPath, "the document with the corrections"});
+    return rules;
+}
+
+}  // namespace dimhem::task
