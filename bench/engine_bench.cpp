@@ -15,6 +15,7 @@
 #include <random>
 #include <string>
 
+#include "tests/support/opened.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/light.h"
 #include "core/adjust/match_area.h"
@@ -320,7 +321,7 @@ void exportJpeg(benchmark::State& state) {
     const std::string path = "/tmp/dimhem-bench-out-" + std::to_string(::getpid()) + ".jpg";
     photoSource();
     Rounds round(state);
-    for (auto _ : state) round([&] { (void)task::exportPicture(document, photoSource(), path, {}); });
+    for (auto _ : state) round([&] { (void)task::exportPicture(tests::openedOf(photoSource()), document, path, {}); });
     std::filesystem::remove(path);
 }
 
@@ -362,7 +363,7 @@ void peakMemory(benchmark::State& state) {
         const auto begin = Clock::now();
         renderView(renderer, viewOf(document, true, document->corrections.back()->id));
         renderView(renderer, viewOf(document, false, document->corrections.back()->id));
-        (void)task::exportPicture(document, photoSource(), path, {});
+        (void)task::exportPicture(tests::openedOf(photoSource()), document, path, {});
         state.SetIterationTime(std::chrono::duration<double>(Clock::now() - begin).count());
     }
     state.counters["peak_MB"] = peakMegabytes();

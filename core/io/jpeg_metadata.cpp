@@ -33,16 +33,15 @@ std::string bigEndian(std::size_t n) {
     return {static_cast<char>(n >> 24), static_cast<char>(n >> 16), static_cast<char>(n >> 8), static_cast<char>(n)};
 }
 
-void writeExif(jpeg_compress_struct& info, std::vector<std::uint8_t> exif, Notes& notes) {
-    if (exif.empty()) return;
-    if (exif.size() + exifMark.size() > mostBytes) {
-        exif = exifWithoutMakerNote(exif);
-        const bool kept = !exif.empty() && exif.size() + exifMark.size() <= mostBytes;
-        notes.push_back(kept ? "The camera maker's part of the Exif data is too large for JPEG and is not kept."
-                             : "The photo's Exif data is too large for JPEG and is not kept.");
-        if (!kept) return;
+// A block that one segment holds, or a note that it is not kept.
+void writeBlock(jpeg_compress_struct& info, int marker, std::string_view mark, const std::vector<std::uint8_t>& block,
+                const char* name, Notes& notes) {
+    if (block.empty()) return;
+    if (block.size() + mark.size() <= mostBytes) {
+        segment(info, marker, mark, textOf(block));
+    } else {
+        notes.push_back("The photo's " + std::string(name) + " data is too large for JPEG and is not kept.");
     }
-    segment(info, app1, exifMark, textOf(exif));
 }
 
 void writeXmp(jpeg_compress_struct& info, const std::string& packet) {
@@ -59,16 +58,10 @@ void writeXmp(jpeg_compress_struct& info, const std::string& packet) {
 }  // namespace
 
 void writeJpegMetadata(jpeg_compress_struct& info, const image::Metadata& metadata, Notes& notes) {
-    writeExif(info, metadata.exif, notes);
+    writeBlock(info, app1, exifMark, metadata.exif, "Exif", notes);
     writeXmp(info, metadata.xmp);
-    if (!metadata.iptc.empty()) {
-        const std::vector<std::uint8_t> block = photoshopBlock(metadata.iptc);
-        if (block.size() + photoshopMark.size() <= mostBytes) {
-            segment(info, app13, photoshopMark, textOf(block));
-        } else {
-            notes.push_back("The photo's IPTC data is too large for JPEG and is not kept.");
-        }
-    }
+    if (!metadata.iptc.empty())
+        writeBlock(info, app13, photoshopMark, photoshopBlock(metadata.iptc), "IPTC", notes);
     for (std::size_t at = 0; at < metadata.comment.size(); at += mostBytes)
         segment(info, JPEG_COM, {}, std::string_view(metadata.comment).substr(at, mostBytes));
 }

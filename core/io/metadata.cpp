@@ -66,6 +66,21 @@ std::vector<std::uint8_t> encoded(const Exiv2::ExifData& exif) {
     return blob;
 }
 
+bool describes(const Exiv2::Exifdatum& datum) {
+    const std::string group = datum.groupName();
+    return group == "Image" || group == "Photo" || group == "GPSInfo";
+}
+
+std::ptrdiff_t describing(const Exiv2::ExifData& exif) {
+    return std::count_if(exif.begin(), exif.end(), describes);
+}
+
+std::ptrdiff_t entryCount(const std::vector<std::uint8_t>& block) {
+    Exiv2::ExifData exif;
+    if (!block.empty()) Exiv2::ExifParser::decode(exif, block.data(), static_cast<std::uint32_t>(block.size()));
+    return describing(exif);
+}
+
 bool canBeWritten(const Exiv2::Exifdatum& datum) {
     try {
         Exiv2::ExifData alone;
@@ -79,7 +94,11 @@ bool canBeWritten(const Exiv2::Exifdatum& datum) {
 // Odd entries must not take the others with them.
 std::vector<std::uint8_t> encodedWhatCan(const Exiv2::ExifData& exif, std::vector<std::string>& lost) {
     try {
-        return encoded(exif);
+        // The library leaves out what makes the block larger than a JPEG file can hold.
+        std::vector<std::uint8_t> block = encoded(exif);
+        if (entryCount(block) < describing(exif))
+            lost.push_back("Some of the photo's Exif data is too large and is not kept.");
+        return block;
     } catch (const std::exception&) {
         Exiv2::ExifData sound;
         for (const Exiv2::Exifdatum& datum : exif) {
@@ -164,6 +183,33 @@ void keepXmp(Bytes bytes, std::string packet, EmbeddedMetadata& out) {
     }
 }
 
+// The bytes of an entry; TIFF holds XMP and IPTC among its own tags.
+std::string entryOf(const Exiv2::Image& image, const char* key) {
+    const auto found = image.exifData().findKey(Exiv2::ExifKey(key));
+    if (found == image.exifData().end()) return {};
+    std::string bytes(static_cast<std::size_t>(found->size()), '\0');
+    found->copy(reinterpret_cast<Exiv2::byte*>(bytes.data()), Exiv2::littleEndian);
+    return bytes;
+}
+
+// As it stands in the file, not made anew.
+std::string xmpOf(Exiv2::Image& image) {
+    if (std::string packet = entryOf(image, "Exif.Image.XMLPacket"); !packet.empty()) return packet;
+    image.writeXmpFromPacket(true);
+    return image.xmpPacket();
+}
+
+Exiv2::IptcData iptcOf(const Exiv2::Image& image) {
+    if (!image.iptcData().empty()) return image.iptcData();
+    std::string records = entryOf(image, "Exif.Image.IPTCNAA");
+    while (!records.empty() && records.back() == 0) records.pop_back();  // filled up to whole words
+    Exiv2::IptcData iptc;
+    if (!records.empty())
+        Exiv2::IptcParser::decode(iptc, reinterpret_cast<const Exiv2::byte*>(records.data()),
+                                  static_cast<std::uint32_t>(records.size()));
+    return iptc;
+}
+
 // Each block on its own: one that cannot be read takes none of the others with it.
 template <class Step>
 void step(std::vector<std::string>& lost, const char* sentence, Step keep) {
@@ -188,12 +234,13 @@ EmbeddedMetadata readMetadata(Bytes bytes) {
     auto& lost = out.metadata.lost;
     step(lost, "The photo's Exif data could not be read and is not kept.", [&] { keepExif(image->exifData(), out); });
     step(lost, "The photo's IPTC data could not be read and is not kept.", [&] {
-        if (image->iptcData().empty()) return;
-        const Exiv2::DataBuf iptc = Exiv2::IptcParser::encode(image->iptcData());
+        const Exiv2::IptcData records = iptcOf(*image);
+        if (records.empty()) return;
+        const Exiv2::DataBuf iptc = Exiv2::IptcParser::encode(records);
         out.metadata.iptc.assign(iptc.pData_, iptc.pData_ + iptc.size_);
     });
     step(lost, "The photo's XMP data could not be read and is not kept.",
-         [&] { keepXmp(bytes, image->xmpPacket(), out); });
+         [&] { keepXmp(bytes, xmpOf(*image), out); });
     step(lost, "The photo's comment could not be read and is not kept.",
          [&] { out.metadata.comment = image->comment(); });
     step(lost, "The photo's colour profile could not be read.", [&] {
@@ -204,22 +251,6 @@ EmbeddedMetadata readMetadata(Bytes bytes) {
     return out;
 }
 
-std::vector<std::uint8_t> exifWithoutMakerNote(const std::vector<std::uint8_t>& block) {
-    try {
-        Exiv2::ExifData exif;
-        Exiv2::ExifParser::decode(exif, block.data(), static_cast<std::uint32_t>(block.size()));
-        Exiv2::ExifData kept;
-        for (const Exiv2::Exifdatum& datum : exif) {
-            const std::string group = datum.groupName();
-            const bool standard = group == "Image" || group == "Photo" || group == "GPSInfo";
-            if (standard && datum.key() != "Exif.Photo.MakerNote") kept.add(datum);
-        }
-        return encoded(kept);
-    } catch (const std::exception&) {
-        return {};
-    }
-}
-
 std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& block) {
     std::vector<ExifEntry> entries;
     try {
@@ -228,7 +259,7 @@ std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& block) {
         for (const Exiv2::Exifdatum& datum : exif) {
             const std::string group = datum.groupName();
             using Group = ExifEntry::Group;
-            if (group != "Image" && group != "Photo" && group != "GPSInfo") continue;
+            if (!describes(datum)) continue;
             constexpr std::uint16_t pointers[] = {34665, 34853, 40965, 330};  // to other lists of entries
             if (std::find(std::begin(pointers), std::end(pointers), datum.tag()) != std::end(pointers)) continue;
             constexpr int largestTiffType = 12, undefined = 7;

@@ -20,9 +20,6 @@ EmbeddedMetadata readMetadata(Bytes bytes);
 // A line for each fact of the exposure that people look for (camera, lens, time, exposure), as "name", "value".
 std::vector<std::pair<std::string, std::string>> readableFacts(const image::Metadata& metadata);
 
-// The Exif without the camera maker's own data; empty where that is not possible.
-std::vector<std::uint8_t> exifWithoutMakerNote(const std::vector<std::uint8_t>& exif);
-
 // The entries of an Exif block, for formats that store them one by one: little-endian, types as TIFF 6.0 numbers them.
 struct ExifEntry {
     enum class Group { image, exif, gps } group;

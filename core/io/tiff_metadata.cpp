@@ -38,6 +38,7 @@ std::vector<float> ratiosOf(const ExifEntry& entry) {
 
 // A tag that libtiff has no name for is made known to this file: any number of values of the entry's type.
 bool setUnknown(TIFF* tiff, const ExifEntry& entry) {
+    if (entry.type < TIFF_BYTE || entry.type > TIFF_DOUBLE) return false;
     static char name[] = "Exif";
     const TIFFFieldInfo field{entry.tag, TIFF_VARIABLE2, TIFF_VARIABLE2, static_cast<TIFFDataType>(entry.type),
                               FIELD_CUSTOM, 1, 1, name};
@@ -49,20 +50,34 @@ bool setUnknown(TIFF* tiff, const ExifEntry& entry) {
     return TIFFSetField(tiff, entry.tag, entry.count, entry.data.data()) == 1;
 }
 
+bool setText(TIFF* tiff, const ExifEntry& entry) {
+    const std::string text(entry.data.begin(), std::find(entry.data.begin(), entry.data.end(), 0));
+    return TIFFSetField(tiff, entry.tag, text.c_str()) == 1;
+}
+
+// The entries that libtiff knows and that say something of the photo; the others it knows are of the file's structure.
 bool set(TIFF* tiff, const ExifEntry& entry) {
-    const TIFFField* field = TIFFFindField(tiff, entry.tag, TIFF_ANY);
-    if (!field) return setUnknown(tiff, entry);
-    if (TIFFFieldPassCount(field)) return TIFFSetField(tiff, entry.tag, entry.count, entry.data.data()) == 1;
-    switch (entry.type) {
-        case TIFF_ASCII: {
-            const std::string text(entry.data.begin(), std::find(entry.data.begin(), entry.data.end(), 0));
-            return TIFFSetField(tiff, entry.tag, text.c_str()) == 1;
-        }
-        case TIFF_SHORT: return entry.count == 1 && TIFFSetField(tiff, entry.tag, valuesOf<std::uint16_t>(entry)[0]) == 1;
-        case TIFF_LONG: return entry.count == 1 && TIFFSetField(tiff, entry.tag, valuesOf<std::uint32_t>(entry)[0]) == 1;
-        case TIFF_RATIONAL:
-            return entry.count == 1 && TIFFSetField(tiff, entry.tag, static_cast<double>(ratiosOf(entry)[0])) == 1;
-        default: return false;
+    const bool isRatio = entry.type == TIFF_RATIONAL || entry.type == TIFF_SRATIONAL;
+    switch (entry.tag) {
+        case TIFFTAG_DOCUMENTNAME:
+        case TIFFTAG_IMAGEDESCRIPTION:
+        case TIFFTAG_MAKE:
+        case TIFFTAG_MODEL:
+        case TIFFTAG_PAGENAME:
+        case TIFFTAG_SOFTWARE:
+        case TIFFTAG_DATETIME:
+        case TIFFTAG_ARTIST:
+        case TIFFTAG_HOSTCOMPUTER:
+        case TIFFTAG_COPYRIGHT: return entry.type == TIFF_ASCII && setText(tiff, entry);
+        case TIFFTAG_ORIENTATION:
+        case TIFFTAG_RESOLUTIONUNIT:
+            return entry.type == TIFF_SHORT && entry.count == 1 &&
+                   TIFFSetField(tiff, entry.tag, valuesOf<std::uint16_t>(entry)[0]) == 1;
+        case TIFFTAG_XRESOLUTION:
+        case TIFFTAG_YRESOLUTION:
+            return isRatio && entry.count == 1 &&
+                   TIFFSetField(tiff, entry.tag, static_cast<double>(ratiosOf(entry)[0])) == 1;
+        default: return !TIFFFindField(tiff, entry.tag, TIFF_ANY) && setUnknown(tiff, entry);
     }
 }
 
@@ -116,13 +131,16 @@ void describeTiff(TIFF* tiff, const image::Metadata& metadata, Notes& notes) {
     if (!metadata.xmp.empty())
         TIFFSetField(tiff, TIFFTAG_XMLPACKET, static_cast<std::uint32_t>(metadata.xmp.size()), metadata.xmp.data());
     if (!metadata.iptc.empty()) {
+        // Versions of the library count this tag in bytes or in words of four.
+        const auto width = static_cast<std::size_t>(
+            TIFFDataWidth(TIFFFieldDataType(TIFFFieldWithTag(tiff, TIFFTAG_RICHTIFFIPTC))));
         std::vector<std::uint8_t> records = metadata.iptc;
-        records.resize((records.size() + 3) / 4 * 4);  // the tag counts in words of four bytes
-        TIFFSetField(tiff, TIFFTAG_RICHTIFFIPTC, static_cast<std::uint32_t>(records.size() / 4), records.data());
+        records.resize((records.size() + width - 1) / width * width);
+        TIFFSetField(tiff, TIFFTAG_RICHTIFFIPTC, static_cast<std::uint32_t>(records.size() / width), records.data());
     }
     if (!metadata.comment.empty()) notes.push_back("A TIFF file has no place for the photo's comment; it is not kept.");
     for (const ExifEntry& entry : exifEntries(metadata.exif)) {
-        if (entry.group != Group::image || entry.tag == TIFFTAG_ORIENTATION || entry.count == 0) continue;
+        if (entry.group != Group::image || entry.count == 0) continue;
         if (!set(tiff, entry))
             notes.push_back("An entry of the photo's metadata (tag " + std::to_string(entry.tag) + ") is not kept.");
     }

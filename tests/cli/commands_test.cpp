@@ -109,10 +109,57 @@ TEST(Hem, FailuresAreOneSentence) {
     EXPECT_EQ(std::count(missing.err.begin(), missing.err.end(), '\n'), 1);
     const std::string lost =
         tests::written(folder / "lost.json",
-                       std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}})"))
+                       std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}, "corrections": []})"))
             .string();
     EXPECT_EQ(hem({"info", lost}).code, 1);
     EXPECT_EQ(hem({"info", lost, "--photo", photo}).code, 0);
+}
+
+TEST(Hem, NeverWritesOverThePhotoTheBackdropOrAMatte) {
+    const TempFolder folder;
+    const auto copy = [&](const char* name) {
+        std::filesystem::copy_file(photo, folder / name);
+        return io::readFile(folder / name).value();
+    };
+    const auto before = copy("photo.jpg");
+    copy("behind.jpg");
+    copy("matte.jpg");
+    std::filesystem::create_symlink("photo.jpg", folder / "link.jpg");
+    std::filesystem::create_hard_link(folder / "photo.jpg", folder / "hard.png");
+    const std::string document =
+        tests::written(folder / "a.json",
+                       R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.jpg"},
+        "backdrop": {"picture": "behind.jpg"}, "corrections": [{"name": "A", "mask": {"parts": [
+        {"kind": "matte", "source": "file", "file": "matte.jpg"}]}}]})")
+            .string();
+    for (const char* name : {"photo.jpg", "link.jpg", "hard.png", "behind.jpg", "matte.jpg", "../photo.jpg"}) {
+        std::filesystem::create_directories(folder / "sub");
+        const std::string out = (folder / (std::string(name).starts_with("..") ? "sub/../photo.jpg" : name)).string();
+        EXPECT_EQ(hem({"render", document, "-o", out}).code, 1) << name;
+        EXPECT_EQ(hem({"render", document, "-o", out, "--replace"}).code, 1) << name;
+        EXPECT_EQ(hem({"mask", document, "--correction", "A", "-o", out}).code, 1) << name;
+        EXPECT_EQ(hem({"save", document, "-o", out}).code, 1) << name;
+    }
+    EXPECT_EQ(hem({"render", (folder / "photo.jpg").string(), "-o", (folder / "photo.jpg").string()}).code, 1);
+    EXPECT_EQ(hem({"render", document, "-o", "/dev/null.jpg/x.jpg"}).code, 1);
+    for (const char* name : {"photo.jpg", "link.jpg", "hard.png", "behind.jpg", "matte.jpg"})
+        EXPECT_EQ(io::readFile(folder / name).value(), before) << name;
+}
+
+TEST(Hem, WarnsOfMembersThatNobodyKnows) {
+    const TempFolder folder;
+    const std::string document = tests::written(
+        folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo +
+                               R"("}, "corrections": [{"name": "A", "strenght": 4}]})").string();
+    const Outcome done = hem({"info", document});
+    EXPECT_EQ(done.code, 0);
+    EXPECT_NE(done.err.find("\"strength\" is perhaps meant"), std::string::npos) << done.err;
+}
+
+TEST(Hem, PrintsTheSchema) {
+    const Outcome done = hem({"schema"});
+    EXPECT_EQ(done.code, 0);
+    EXPECT_EQ(nlohmann::json::parse(done.out)["title"], "Dim Hem document");
 }
 
 }  // namespace dimhem::cli

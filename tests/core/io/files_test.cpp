@@ -8,6 +8,7 @@
 #include "core/document/edits.h"
 #include "core/document/json_format.h"
 #include "core/io/document_file.h"
+#include "core/io/pending_file.h"
 #include "tests/support/temp_folder.h"
 
 namespace dimhem::io {
@@ -60,13 +61,13 @@ TEST(Sha256, MatchesTheStandardsExample) {
 TEST(PendingFile, AppearsOnlyWhenCommitted) {
     const TempFolder folder;
     {
-        auto file = PendingFile::create(folder / "new");
+        auto file = PendingFile::create(folder / "new", {});
         ASSERT_TRUE(file);
         ASSERT_TRUE(file->write(bytes));
         EXPECT_FALSE(std::filesystem::exists(folder / "new"));
     }
     EXPECT_EQ(filesIn(folder.path()), 0u);
-    auto file = PendingFile::create(folder / "new");
+    auto file = PendingFile::create(folder / "new", {});
     ASSERT_TRUE(file->write(bytes));
     ASSERT_TRUE(file->commit());
     EXPECT_EQ(text(folder / "new").size(), bytes.size());
@@ -78,7 +79,7 @@ TEST(PendingFile, KeepsTheOldFilesPermissionsAndFollowsLinks) {
     written(folder / "old", std::string("old"));
     ::chmod((folder / "old").c_str(), 0640);
     std::filesystem::create_symlink("old", folder / "link");
-    auto file = PendingFile::create(folder / "link");
+    auto file = PendingFile::create(folder / "link", {});
     ASSERT_TRUE(file->write(bytes));
     ASSERT_TRUE(file->commit());
     struct stat info {};
@@ -93,7 +94,7 @@ TEST(PendingFile, AFullDiskLosesNothing) {
     written(folder / "old", std::string("precious"));
     {
         const FullDisk full(4096);
-        auto file = PendingFile::create(folder / "old");
+        auto file = PendingFile::create(folder / "old", {});
         ASSERT_TRUE(file);
         const std::vector<std::uint8_t> large(100'000, 7);
         const auto wrote = file->write(large);
@@ -107,8 +108,8 @@ TEST(PendingFile, AFullDiskLosesNothing) {
 
 TEST(PendingFile, ImpossiblePlacesAreOneSentenceEach) {
     const TempFolder folder;
-    EXPECT_EQ(PendingFile::create(folder / "no" / "such" / "file").error().code, base::ErrorCode::unwritable);
-    EXPECT_EQ(PendingFile::create(folder.path()).error().code, base::ErrorCode::unwritable);
+    EXPECT_EQ(PendingFile::create(folder / "no" / "such" / "file", {}).error().code, base::ErrorCode::unwritable);
+    EXPECT_EQ(PendingFile::create(folder.path(), {}).error().code, base::ErrorCode::unwritable);
 }
 
 TEST(DocumentFile, ComesBackWithPictureAndPackedPhoto) {
@@ -116,7 +117,7 @@ TEST(DocumentFile, ComesBackWithPictureAndPackedPhoto) {
     document::Document document = someDocument();
     document.photo.packed = true;
     const std::vector<std::uint8_t> photo(5000, 42);
-    ASSERT_TRUE(writeDocument(folder / "a.dimhem", document, bytes, photo));
+    ASSERT_TRUE(writeDocument(folder / "a.dimhem", document, bytes, photo, {}, {}));
     const auto back = readDocument(folder / "a.dimhem");
     ASSERT_TRUE(back) << back.error().message;
     EXPECT_EQ(document::toJsonText(*back->document), document::toJsonText(document));
@@ -126,8 +127,8 @@ TEST(DocumentFile, ComesBackWithPictureAndPackedPhoto) {
 
 TEST(DocumentFile, TheSameDocumentGivesTheSameBytes) {
     const TempFolder folder;
-    ASSERT_TRUE(writeDocument(folder / "a.dimhem", someDocument(), bytes, {}));
-    ASSERT_TRUE(writeDocument(folder / "b.dimhem", someDocument(), bytes, {}));
+    ASSERT_TRUE(writeDocument(folder / "a.dimhem", someDocument(), bytes, {}, {}, {}));
+    ASSERT_TRUE(writeDocument(folder / "b.dimhem", someDocument(), bytes, {}, {}, {}));
     EXPECT_EQ(text(folder / "a.dimhem"), text(folder / "b.dimhem"));
 }
 
@@ -139,7 +140,7 @@ TEST(DocumentFile, BareJsonIsReadToo) {
 
 TEST(DocumentFile, DamagedOnesAreOneSentenceEachAndNoCrash) {
     const TempFolder folder;
-    ASSERT_TRUE(writeDocument(folder / "a.dimhem", someDocument(), bytes, {}));
+    ASSERT_TRUE(writeDocument(folder / "a.dimhem", someDocument(), bytes, {}, {}, {}));
     const std::string whole = text(folder / "a.dimhem");
     for (std::size_t length = 1; length + 1 < whole.size(); length += 7) {
         const auto result = readDocument(written(folder / "cut.dimhem", whole.substr(0, length)));

@@ -36,13 +36,12 @@ Picture pictureOf(const image::Samples& samples) {
 
 void write(const Format& format, const Picture& picture, const std::filesystem::path& path,
            const image::Metadata& metadata = {}) {
-    auto file = PendingFile::create(path);
+    auto file = PendingFile::create(path, {});
     ASSERT_TRUE(file) << file.error().message;
-    const auto written = format.write(*file, picture);
+    Picture described = picture;
+    described.metadata = metadata;
+    const auto written = format.write(*file, described);
     ASSERT_TRUE(written) << written.error().message;
-    ASSERT_TRUE(file->close());
-    const auto described = writeMetadata(*file, metadata, format.embedsProfile ? Bytes() : Bytes(picture.profile));
-    ASSERT_TRUE(described) << described.error().message;
     ASSERT_TRUE(file->commit());
 }
 

@@ -11,6 +11,7 @@
 #include "core/task/probe.h"
 #include "core/task/save.h"
 #include "tests/support/documents.h"
+#include "tests/support/opened.h"
 #include "tests/support/pictures.h"
 #include "tests/support/profiles.h"
 #include "tests/support/temp_folder.h"
@@ -28,7 +29,7 @@ std::shared_ptr<const render::PhotoSource> sourceOf(image::Photo photo) {
 
 image::Photo exported(const document::DocumentPtr& document, const std::shared_ptr<const render::PhotoSource>& photo,
                       const std::filesystem::path& path, const ExportSettings& settings = {}) {
-    const auto done = exportPicture(document, photo, path, settings);
+    const auto done = exportPicture(tests::openedOf(photo), document, path, settings);
     EXPECT_TRUE(done) << (done ? "" : done.error().message);
     auto back = io::readPhoto(path);
     EXPECT_TRUE(back) << (back ? "" : back.error().message);
@@ -136,14 +137,14 @@ TEST(Export, CancelledOrImpossibleLeavesNoFile) {
     const auto photo = sourceOf(tests::madePhoto({300, 600}));
     base::CancelSource cancel;
     const auto stopped =
-        exportPicture(tests::threeCorrections(), photo, folder / "out.png", {}, cancel.token(), [&](double part) {
+        exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.png", {}, cancel.token(), [&](double part) {
             if (part > 0.3) cancel.cancel();
         });
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, base::ErrorCode::cancelled);
-    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.xyz", {}).error().code,
+    EXPECT_EQ(exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.xyz", {}).error().code,
               base::ErrorCode::unknownFormat);
-    EXPECT_EQ(exportPicture(tests::threeCorrections(), photo, folder / "out.webp", {}).error().code,
+    EXPECT_EQ(exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.webp", {}).error().code,
               base::ErrorCode::unknownFormat);
     EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
 }
@@ -152,7 +153,7 @@ TEST(Export, AMaskIsA16BitGreyPicture) {
     const TempFolder folder;
     const auto document = tests::threeCorrections();
     const auto photo = sourceOf(tests::madePhoto({403, 301}));
-    ASSERT_TRUE(exportMask(document, document->corrections[0]->id, photo, folder / "mask.png"));
+    ASSERT_TRUE(exportMask(tests::openedOf(photo), document, document->corrections[0]->id, folder / "mask.png"));
     const auto picture = io::readPhoto(folder / "mask.png");
     ASSERT_TRUE(picture);
     EXPECT_EQ(picture->samples.channels(), 1);
@@ -162,7 +163,7 @@ TEST(Export, AMaskIsA16BitGreyPicture) {
     EXPECT_GT(value, 0.99f);
     picture->samples.readRow(299, 250, 251, &value);
     EXPECT_EQ(value, 0.0f);
-    EXPECT_FALSE(exportMask(document, document->corrections[0]->id, photo, folder / "mask.jpg"));
+    EXPECT_FALSE(exportMask(tests::openedOf(photo), document, document->corrections[0]->id, folder / "mask.jpg"));
 }
 
 TEST(SaveAndOpen, GiveAnEqualRender) {
@@ -177,7 +178,7 @@ TEST(SaveAndOpen, GiveAnEqualRender) {
     std::filesystem::create_directory(folder / "elsewhere");
     for (const bool pack : {false, true}) {
         const auto path = folder / "elsewhere" / "work.dimhem";
-        ASSERT_TRUE(save(*opened, version, path, pack));
+        ASSERT_TRUE(save(*opened, version, path, SaveSettings{.pack = pack}));
         const auto again = open(path);
         ASSERT_TRUE(again) << again.error().message;
         EXPECT_TRUE(again->warning.empty()) << again->warning;
@@ -270,7 +271,7 @@ TEST(Backdrop, APictureIsFoundAgainBesideTheDocument) {
     const auto picture = readBackdrop(folder / "behind.png");
     ASSERT_TRUE(opened && picture);
     const auto document = document::withBackdrop(*opened->document, *picture);
-    ASSERT_TRUE(save(*opened, document, folder / "a.dimhem", false));
+    ASSERT_TRUE(save(*opened, document, folder / "a.dimhem"));
     const auto again = open(folder / "a.dimhem");
     ASSERT_TRUE(again);
     EXPECT_TRUE(again->warning.empty()) << again->warning;
@@ -284,7 +285,7 @@ TEST(Backdrop, APictureIsFoundAgainBesideTheDocument) {
     EXPECT_FALSE(std::get<document::BackdropPicture>(missing->document->backdrop).photo);
     ExportSettings over;
     over.overBackdrop = true;
-    const auto refused = exportPicture(missing->document, missing->photo, folder / "over.png", over);
+    const auto refused = exportPicture(*missing, missing->document, folder / "over.png", over);
     ASSERT_FALSE(refused) << "not the bare colours under the transparency";
     EXPECT_EQ(refused.error().code, base::ErrorCode::notFound);
     EXPECT_FALSE(std::filesystem::exists(folder / "over.png"));

@@ -10,6 +10,7 @@
 #include "core/task/open.h"
 #include "core/task/save.h"
 #include "tests/support/documents.h"
+#include "tests/support/opened.h"
 #include "tests/support/pictures.h"
 #include "tests/support/temp_folder.h"
 
@@ -22,7 +23,7 @@ using tests::TempFolder;
 void writePhoto(const std::filesystem::path& path, int channels, image::SampleType type = image::SampleType::u8) {
     auto photo = std::make_shared<const image::Photo>(tests::madePhoto({60, 40}, channels, type));
     const auto source = *render::PhotoSource::make(photo);
-    ASSERT_TRUE(exportPicture(tests::documentOf("[]"), source, path, {}));
+    ASSERT_TRUE(exportPicture(tests::openedOf(source), tests::documentOf("[]"), path, {}));
 }
 
 }  // namespace

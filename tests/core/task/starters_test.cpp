@@ -41,7 +41,7 @@ TEST(Starters, AreAddedReadRenamedAndRemoved) {
     EXPECT_EQ(first->filename(), "green-bounce.json");
     EXPECT_NE(*first, *second);
     ASSERT_EQ(startersIn(own).size(), 2u);
-    ASSERT_TRUE(writeStarter(*first, named("A last one")));
+    ASSERT_TRUE(writeStarter(*first, named("A last one"), {}));
     EXPECT_EQ(startersIn(own)[0].starter.name, "A last one");
     EXPECT_TRUE(removeStarter(*first));
     EXPECT_EQ(removeStarter(*first).error().code, base::ErrorCode::notFound);

@@ -1,0 +1,231 @@
+// Metadata on its way through every format that is written: what goes in comes out, and nothing stops the picture.
+#include "core/io/metadata.h"
+
+#include <gtest/gtest.h>
+
+#include <exiv2/exiv2.hpp>
+
+#include "core/io/jpeg.h"
+#include "core/io/png.h"
+#include "core/io/registry.h"
+#include "core/io/tiff.h"
+#include "core/io/xmp.h"
+#include "tests/support/pictures.h"
+#include "tests/support/temp_folder.h"
+
+namespace dimhem::io {
+
+namespace {
+
+using tests::TempFolder;
+
+std::vector<std::uint8_t> encodedExif(const Exiv2::ExifData& exif) {
+    Exiv2::Blob blob;
+    Exiv2::ExifParser::encode(blob, Exiv2::littleEndian, exif);
+    return blob;
+}
+
+Exiv2::ExifData decodedExif(const image::Metadata& metadata) {
+    Exiv2::ExifData exif;
+    if (!metadata.exif.empty())
+        Exiv2::ExifParser::decode(exif, metadata.exif.data(), static_cast<std::uint32_t>(metadata.exif.size()));
+    return exif;
+}
+
+std::vector<std::uint8_t> richExif() {
+    Exiv2::ExifData exif;
+    exif["Exif.Image.Make"] = "Made Works";
+    exif["Exif.Image.Model"] = "Made Camera 3";
+    exif["Exif.Image.Artist"] = "Nobody at All";
+    exif["Exif.Image.Copyright"] = "All yours";
+    exif["Exif.Image.DateTime"] = "2026:05:01 10:11:12";
+    exif["Exif.Image.XResolution"] = Exiv2::Rational(300, 1);
+    exif["Exif.Image.ResolutionUnit"] = std::uint16_t{2};
+    exif["Exif.Image.Rating"] = std::uint16_t{4};
+    exif["Exif.Photo.ExposureTime"] = Exiv2::Rational(1, 250);
+    exif["Exif.Photo.FNumber"] = Exiv2::Rational(28, 10);
+    exif["Exif.Photo.ISOSpeedRatings"] = std::uint16_t{800};
+    exif["Exif.Photo.LensModel"] = "A lens with a name of some length";
+    exif["Exif.Photo.ExposureBiasValue"] = Exiv2::Rational(-1, 3);
+    exif["Exif.Photo.UserComment"] = "charset=Ascii what a person wrote";
+    exif["Exif.GPSInfo.GPSLatitudeRef"] = "N";
+    exif["Exif.GPSInfo.GPSAltitude"] = Exiv2::Rational(1234, 10);
+    return encodedExif(exif);
+}
+
+std::string xmpPacket(const std::string& properties) {
+    return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\">"
+           "<rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" "
+           "xmlns:xmp=\"http://ns.adobe.com/xap/1.0/\" xmlns:tiff=\"http://ns.adobe.com/tiff/1.0/\" "
+           "xmlns:dc=\"http://purl.org/dc/elements/1.1/\">" +
+           properties + "</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"w\"?>";
+}
+
+struct Written {
+    image::Photo back;
+    Notes notes;
+};
+
+Written throughFile(const Format& format, const image::Metadata& metadata) {
+    const TempFolder folder;
+    const image::Photo photo = tests::madePhoto({64, 48});
+    Picture picture;
+    picture.size = photo.size();
+    picture.metadata = metadata;
+    picture.rows = [&](int y0, int y1, std::byte* rows) -> base::Result<void> {
+        std::memcpy(rows, photo.samples.row(y0), photo.samples.rowBytes() * static_cast<std::size_t>(y1 - y0));
+        return {};
+    };
+    const auto path = folder / ("photo." + std::string(format.extensions[0]));
+    auto file = PendingFile::create(path, {});
+    EXPECT_TRUE(file);
+    auto notes = format.write(*file, picture);
+    EXPECT_TRUE(notes) << format.name << ": " << (notes ? "" : notes.error().message);
+    EXPECT_TRUE(file->commit());
+    auto back = readPhoto(path);
+    EXPECT_TRUE(back) << format.name;
+    return {std::move(*back), notes ? *notes : Notes{}};
+}
+
+constexpr const Format* writers[] = {&jpeg, &png, &tiff};
+
+}  // namespace
+
+TEST(Metadata, EveryExifEntryComesBackFromEveryFormat) {
+    image::Metadata metadata;
+    metadata.exif = richExif();
+    const Exiv2::ExifData before = decodedExif(metadata);
+    for (const Format* format : writers) {
+        const Written written = throughFile(*format, metadata);
+        EXPECT_TRUE(written.notes.empty()) << format->name << ": " << written.notes.front();
+        Exiv2::ExifData after = decodedExif(written.back.metadata);
+        for (const Exiv2::Exifdatum& datum : before) {
+            if (datum.tagName() == "ExifTag" || datum.tagName() == "GPSTag") continue;  // places in the block itself
+            const auto found = after.findKey(Exiv2::ExifKey(datum.key()));
+            ASSERT_NE(found, after.end()) << format->name << " " << datum.key();
+            EXPECT_EQ(found->toString(), datum.toString()) << format->name << " " << datum.key();
+        }
+    }
+}
+
+TEST(Metadata, IptcXmpAndCommentComeBack) {
+    image::Metadata metadata;
+    Exiv2::IptcData iptc;
+    iptc["Iptc.Application2.Headline"] = "A made-up headline of odd length";
+    iptc["Iptc.Application2.Keywords"] = "harbour";
+    const Exiv2::DataBuf records = Exiv2::IptcParser::encode(iptc);
+    metadata.iptc.assign(records.pData_, records.pData_ + records.size_);
+    metadata.xmp = xmpPacket("<xmp:Label>green</xmp:Label>");
+    metadata.comment = "What the camera says";
+    for (const Format* format : writers) {
+        const Written written = throughFile(*format, metadata);
+        Exiv2::IptcData back;
+        Exiv2::IptcParser::decode(back, written.back.metadata.iptc.data(),
+                                  static_cast<std::uint32_t>(written.back.metadata.iptc.size()));
+        EXPECT_EQ(back["Iptc.Application2.Headline"].toString(), "A made-up headline of odd length") << format->name;
+        EXPECT_EQ(written.back.metadata.xmp, metadata.xmp) << format->name;
+        if (format == &tiff) {
+            ASSERT_EQ(written.notes.size(), 1u) << "a TIFF has no place for a comment, and says so";
+            EXPECT_TRUE(written.notes.front().ends_with("."));
+        } else {
+            EXPECT_TRUE(written.notes.empty()) << format->name << ": " << written.notes.front();
+        }
+        if (format == &jpeg) {
+            EXPECT_EQ(written.back.metadata.comment, metadata.comment);
+        }
+    }
+}
+
+// XMP specification part 3: a packet of more than one segment is extended.
+TEST(Metadata, XmpOfAnySizeComesBackFromEveryFormat) {
+    for (const std::size_t size : {60'000u, 65'000u, 66'000u, 300'000u}) {
+        image::Metadata metadata;
+        metadata.xmp = xmpPacket("<xmp:Label>" + std::string(size, 'q') + "</xmp:Label>");
+        for (const Format* format : writers) {
+            const Written written = throughFile(*format, metadata);
+            EXPECT_TRUE(written.notes.empty()) << format->name << " " << size;
+            EXPECT_EQ(written.back.metadata.xmp, metadata.xmp) << format->name << " " << size;
+            EXPECT_TRUE(written.back.metadata.lost.empty()) << format->name << " " << size;
+        }
+    }
+}
+
+TEST(Metadata, XmpThatIsNotWellFormedIsCopiedAndNamed) {
+    image::Metadata metadata;
+    metadata.xmp = "<x:xmpmeta><rdf:RDF><not closed";
+    for (const Format* format : writers) {
+        const Written written = throughFile(*format, metadata);
+        EXPECT_EQ(written.back.metadata.xmp, metadata.xmp) << format->name;
+        ASSERT_EQ(written.back.metadata.lost.size(), 1u) << format->name;
+        EXPECT_NE(written.back.metadata.lost.front().find("XMP"), std::string::npos);
+    }
+}
+
+TEST(Metadata, OrientationIsForgottenInXmpToo) {
+    image::Metadata metadata;
+    Exiv2::ExifData exif;
+    exif["Exif.Image.Orientation"] = std::uint16_t{6};
+    metadata.exif = encodedExif(exif);
+    metadata.xmp = xmpPacket("<xmp:Label>blue</xmp:Label><tiff:Orientation>6</tiff:Orientation>");
+    for (const Format* format : writers) {
+        const Written written = throughFile(*format, metadata);
+        EXPECT_EQ(written.back.size(), (base::Size{48, 64})) << format->name;
+        Exiv2::XmpData xmp;
+        ASSERT_EQ(Exiv2::XmpParser::decode(xmp, written.back.metadata.xmp), 0);
+        EXPECT_EQ(xmp["Xmp.tiff.Orientation"].toString(), "1") << format->name;
+        EXPECT_EQ(xmp["Xmp.xmp.Label"].toString(), "blue") << format->name;
+        EXPECT_EQ(decodedExif(written.back.metadata)["Exif.Image.Orientation"].toLong(), 1) << format->name;
+    }
+}
+
+TEST(Metadata, BlocksThatAreTooLargeForJpegAreLeftOutAndNamed) {
+    image::Metadata metadata;
+    metadata.exif = richExif();
+    metadata.exif.resize(80'000);
+    metadata.iptc.assign(70'000, 0x1c);
+    const Written written = throughFile(jpeg, metadata);
+    ASSERT_EQ(written.notes.size(), 2u);
+    EXPECT_NE(written.notes[0].find("Exif"), std::string::npos);
+    EXPECT_NE(written.notes[1].find("IPTC"), std::string::npos);
+    EXPECT_TRUE(written.back.metadata.exif.empty());
+}
+
+TEST(Metadata, DamagedBlocksNeverKeepAPictureFromBeingWritten) {
+    std::vector<std::uint8_t> exif = richExif();
+    std::uint32_t random = 12345;
+    for (int round = 0; round < 60; ++round) {
+        image::Metadata metadata;
+        metadata.exif = exif;
+        for (int i = 0; i < 12; ++i) {
+            random = random * 1664525u + 1013904223u;
+            metadata.exif[random % metadata.exif.size()] = static_cast<std::uint8_t>(random >> 24);
+        }
+        metadata.iptc = {0x1c, 0x02, 0x69, 0x00, 0xff, 1, 2};
+        metadata.xmp = std::string("\0<x", 3);
+        for (const Format* format : writers) (void)throughFile(*format, metadata);
+    }
+}
+
+TEST(Xmp, ExtendedPacketsAreJoinedAndDamagedOnesAreNoticed) {
+    const std::string whole = xmpPacket("<xmp:Label>" + std::string(70'000, 'x') + "</xmp:Label>");
+    const SplitXmp split = splitXmp(whole, 65'000);
+    EXPECT_LT(split.standard.size(), 65'000u);
+    EXPECT_EQ(extensionOf(split.standard), split.guid);
+    EXPECT_EQ(joinXmp(split.standard, split.guid, split.extension).packet, whole);
+    EXPECT_FALSE(joinXmp(split.standard, split.guid, std::nullopt).whole);
+    EXPECT_FALSE(joinXmp(split.standard, split.guid, split.extension + " ").whole) << "another MD5";
+    // Written by another program: some of it in the standard packet, the rest extended.
+    const std::string label = xmpPacket("<xmp:Label>red</xmp:Label>");
+    const std::string mixed = xmpPacket(
+        "<xmp:Rating>3</xmp:Rating><xmpNote:HasExtendedXMP xmlns:xmpNote=\"http://ns.adobe.com/xmp/note/\">" +
+        splitXmp(label, 0).guid + "</xmpNote:HasExtendedXMP>");
+    const JoinedXmp joined = joinXmp(mixed, extensionOf(mixed), label);
+    ASSERT_TRUE(joined.whole);
+    Exiv2::XmpData xmp;
+    ASSERT_EQ(Exiv2::XmpParser::decode(xmp, joined.packet), 0);
+    EXPECT_EQ(xmp["Xmp.xmp.Rating"].toString(), "3");
+    EXPECT_EQ(xmp["Xmp.xmp.Label"].toString(), "red");
+    EXPECT_EQ(joined.packet.find("HasExtendedXMP"), std::string::npos);
+}
+
+}  // namespace dimhem::io
