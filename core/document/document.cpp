@@ -6,6 +6,25 @@
 
 namespace dimhem::document {
 
+namespace {
+
+bool isSame(const Backdrop& a, const Backdrop& b) {
+    if (a.index() != b.index()) return false;
+    if (const auto* colour = std::get_if<colour::EncodedRgb>(&a)) {
+        const auto& other = std::get<colour::EncodedRgb>(b);
+        return colour->r == other.r && colour->g == other.g && colour->b == other.b;
+    }
+    const auto* picture = std::get_if<BackdropPicture>(&a);
+    return !picture || (picture->path == std::get<BackdropPicture>(b).path &&
+                        picture->photo == std::get<BackdropPicture>(b).photo);
+}
+
+}  // namespace
+
+bool isSame(const Document& a, const Document& b) {
+    return a.corrections == b.corrections && a.photo == b.photo && isSame(a.backdrop, b.backdrop);
+}
+
 const Correction* findCorrection(const Document& document, Id id) {
     for (const CorrectionPtr& correction : document.corrections) {
         if (correction->id == id) return correction.get();

@@ -52,6 +52,8 @@ struct Correction {
 };
 using CorrectionPtr = std::shared_ptr<const Correction>;
 
+inline constexpr std::size_t mostItems = 10'000;  // corrections of a document, parts of a mask, adjustments
+
 inline constexpr base::ParamSpec strengthSpec = {
     "strength", "Strength", "%", 0, 100, 100, 1, 0, "How much of the whole correction is laid over the photo."};
 
@@ -61,6 +63,7 @@ struct PhotoLink {
     bool packed = false;  // a copy travels inside the document
     std::string sha256;   // of the file, lower-case hexadecimal; empty: not known
     base::Size size;      // upright; empty: not known
+    friend bool operator==(const PhotoLink&, const PhotoLink&) = default;
 };
 
 struct Document {
@@ -70,6 +73,9 @@ struct Document {
     std::shared_ptr<IdSource> ids = std::make_shared<IdSource>();
 };
 using DocumentPtr = std::shared_ptr<const Document>;
+
+// Whether two versions share all they say: every correction the same object, the same photo, the same backdrop.
+bool isSame(const Document& a, const Document& b);
 
 const Correction* findCorrection(const Document& document, Id id);
 const Correction* findCorrection(const Document& document, std::string_view name);  // the first of that name

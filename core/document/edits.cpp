@@ -63,6 +63,7 @@ DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
 }
 
 Added withNewCorrection(const Document& document, std::size_t index) {
+    if (document.corrections.size() >= mostItems) return {keep(Document(document)), 0};
     Document next = document;
     Correction correction;
     correction.id = next.ids->next();
@@ -77,7 +78,7 @@ Added withNewCorrection(const Document& document, std::size_t index) {
 
 Added withCopyOfCorrection(const Document& document, Id correction) {
     const int at = indexOf(document, correction);
-    if (at < 0) return {keep(Document(document)), 0};
+    if (at < 0 || document.corrections.size() >= mostItems) return {keep(Document(document)), 0};
     Document next = document;
     Correction copy = *document.corrections[static_cast<std::size_t>(at)];
     copy.id = next.ids->next();
@@ -120,6 +121,8 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
 }
 
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine) {
+    const Correction* to = findCorrection(document, correction);
+    if (!to || to->mask.parts.size() >= mostItems) return {keep(Document(document)), 0};
     Document numbered = document;
     const Id id = numbered.ids->next();
     return {withCorrection(numbered, correction,
@@ -137,7 +140,8 @@ Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape,
 Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection) {
     const Correction* from = findCorrection(document, correction);
     const mask::Part* found = from ? mask::findPart(from->mask, part) : nullptr;
-    if (!found) return {keep(Document(document)), 0};
+    const Correction* to = findCorrection(document, toCorrection);
+    if (!found || !to || to->mask.parts.size() >= mostItems) return {keep(Document(document)), 0};
     Document numbered = document;
     const Id id = numbered.ids->next();
     return {withCorrection(numbered, toCorrection,
@@ -176,6 +180,8 @@ DocumentPtr withPartMoved(const Document& document, Id correction, Id part, std:
 }
 
 DocumentPtr withPart(const Document& document, Id correction, Id part, const std::function<void(mask::Part&)>& change) {
+    const Correction* found = findCorrection(document, correction);
+    if (!found || !mask::findPart(found->mask, part)) return keep(Document(document));
     return withCorrection(document, correction, [&](Correction& c) {
         for (mask::PartPtr& p : c.mask.parts) {
             if (p->id != part) continue;
@@ -211,6 +217,8 @@ DocumentPtr withoutAdjustment(const Document& document, Id correction, Id adjust
 
 DocumentPtr withAdjustment(const Document& document, Id correction, Id adjustment,
                            const std::function<void(AdjustmentUse&)>& change) {
+    const Correction* found = findCorrection(document, correction);
+    if (!found || !findAdjustment(*found, adjustment)) return keep(Document(document));
     return withCorrection(document, correction, [&](Correction& c) {
         for (AdjustmentUse& use : c.adjustments) {
             if (use.id == adjustment) change(use);

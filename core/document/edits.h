@@ -1,5 +1,5 @@
 // Edits: each takes a version of a document and gives the next. What is addressed by an id that does not exist
-// leaves the document as it is.
+// leaves the document as it is; so does adding beyond mostItems, with the id 0.
 #pragma once
 
 #include <functional>

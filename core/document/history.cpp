@@ -3,11 +3,21 @@
 namespace dimhem::document {
 
 void History::commit(DocumentPtr next, std::string name) {
+    if (isSame(*next, *steps_[position_].document)) {
+        dropPreview();
+        return;
+    }
     current_ = std::move(next);
-    if (current_ == steps_[position_].document) return;
     steps_.resize(position_ + 1);
     steps_.push_back({current_, std::move(name)});
     ++position_;
+}
+
+void History::amend(DocumentPtr next) {
+    DocumentPtr& newest = steps_[position_].document;
+    if (saved_ == newest) saved_ = next;
+    if (current_ == newest) current_ = next;
+    newest = std::move(next);
 }
 
 void History::undo() {

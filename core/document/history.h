@@ -18,10 +18,13 @@ public:
 
     const DocumentPtr& current() const { return current_; }
 
+    // A version that says the same as the newest step makes no step.
     void commit(DocumentPtr next, std::string name);
     void preview(DocumentPtr next) { current_ = std::move(next); }
     void commitPreview(std::string name) { commit(current_, std::move(name)); }
     void dropPreview() { current_ = steps_[position_].document; }
+    // Another version in place of the newest step's, which is still the same step, and as saved as it was.
+    void amend(DocumentPtr next);
 
     bool canUndo() const { return position_ > 0; }
     bool canRedo() const { return position_ + 1 < steps_.size(); }

@@ -13,8 +13,6 @@ using nlohmann::json;
 
 namespace {
 
-constexpr std::size_t maxItems = 10'000;  // corrections, or parts of one mask
-
 json partToJson(const mask::Part& part) {
     json out{{"kind", part.shape->kind().id}, {"name", part.name},       {"combine", mask::idOf(part.combine)},
              {"flipped", part.flipped},       {"enabled", part.enabled}, {"opacity", part.opacityPct}};
@@ -77,7 +75,8 @@ Result<const json*> readList(const json& object, std::string_view name) {
     static const json none = json::array();
     const auto found = object.find(name);
     if (found == object.end()) return &none;
-    if (!found->is_array() || found->size() > maxItems) return mask::wrongField(name, "a list");
+    if (!found->is_array() || found->size() > mostItems)
+        return mask::wrongField(name, "a list of at most 10000");
     for (const json& item : *found) {
         if (!item.is_object()) return mask::wrongField(name, "a list of objects");
     }

@@ -1,6 +1,7 @@
 #include "core/task/open.h"
 
 #include "core/io/document_file.h"
+#include "core/io/pending_file.h"
 #include "core/io/registry.h"
 #include "core/task/backdrop_file.h"
 #include "core/task/matte_file.h"
@@ -67,25 +68,20 @@ std::optional<std::vector<std::uint8_t>> readMatteFile(const io::StoredDocument&
     return bytes ? std::optional(std::move(*bytes)) : std::nullopt;
 }
 
-Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>& photoInstead,
-                            const base::Workers& workers, const base::CancelToken& cancel) {
-    auto stored = io::readDocument(path);
-    if (!stored) return tl::unexpected(stored.error());
-    Opened opened;
-    opened.documentPath = plain(path);
-    opened.documentStamp = stored->stamp;
-    opened.isMended = photoInstead.has_value();
-    for (const std::string& sentence : stored->warnings) addWarning(opened, sentence);
-    document::Document document = *stored->document;
+// The document's photo, from inside it or from its place, and what is known of it now.
+Result<void> openPhotoOf(Opened& opened, document::Document& document, io::StoredDocument& stored,
+                         const std::optional<fs::path>& photoInstead, const base::Workers& workers,
+                         const base::CancelToken& cancel) {
+    const fs::path& path = opened.documentPath;
     if (document.photo.packed && !photoInstead) {
-        if (auto ok = decodeInto(opened, stored->packedPhoto, path.filename().string(), workers, cancel); !ok)
+        if (auto ok = decodeInto(opened, stored.packedPhoto, path.filename().string(), workers, cancel); !ok)
             return tl::unexpected(ok.error());
-        opened.packedPhoto = std::make_shared<const std::vector<std::uint8_t>>(std::move(stored->packedPhoto));
+        opened.packedPhoto = std::make_shared<const std::vector<std::uint8_t>>(std::move(stored.packedPhoto));
         document.photo.size = opened.photo->size();
     } else {
         opened.hasOtherCopy = document.photo.packed;
         document.photo.packed = false;
-        opened.photoPath = plain(photoInstead ? *photoInstead : plain(path).parent_path() / document.photo.path);
+        opened.photoPath = plain(photoInstead ? *photoInstead : path.parent_path() / document.photo.path);
         const auto bytes = readLinkedPhoto(opened.photoPath);
         if (!bytes) return tl::unexpected(bytes.error());
         if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, cancel); !ok)
@@ -100,8 +96,21 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
         }
         document.photo = found;
     }
+    return {};
+}
+
+Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const std::optional<fs::path>& photoInstead,
+                          const base::Workers& workers, const base::CancelToken& cancel) {
+    Opened opened;
+    opened.documentPath = path.empty() ? fs::path() : plain(path);
+    opened.documentStamp = stored.stamp;
+    opened.differsFromFile = photoInstead.has_value();
+    for (const std::string& sentence : stored.warnings) addWarning(opened, sentence);
+    document::Document document = *stored.document;
+    if (auto ok = openPhotoOf(opened, document, stored, photoInstead, workers, cancel); !ok)
+        return tl::unexpected(ok.error());
     if (auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop)) {
-        const fs::path place = plain(plain(path).parent_path() / behind->path);
+        const fs::path place = plain(opened.documentPath.parent_path() / behind->path);
         auto read = readBackdrop(place);
         if (read) {
             *behind = std::move(*read);
@@ -113,19 +122,38 @@ Result<Opened> openDocument(const fs::path& path, const std::optional<fs::path>&
     std::string missing;
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
-        [&](const std::string& name) { return readMatteFile(*stored, opened.documentPath, name); }, missing);
+        [&](const std::string& name) { return readMatteFile(stored, opened.documentPath, name); }, missing);
     if (!missing.empty()) addWarning(opened, "The matte \"" + missing + "\" cannot be read; its part covers nothing.");
     return opened;
 }
 
 }  // namespace
 
+Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path& path, const base::Workers& workers,
+                           const base::CancelToken& cancel) {
+    io::StoredDocument stored;
+    if (!path.empty()) {
+        auto read = io::readDocument(path);
+        if (read) stored = std::move(*read);
+        else if (version->photo.packed) return tl::unexpected(read.error());
+    }
+    stored.document = version;
+    stored.warnings.clear();
+    auto opened = openStored(std::move(stored), path, std::nullopt, workers, cancel);
+    if (opened) opened->differsFromFile = true;
+    return opened;
+}
+
 Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
                     const base::CancelToken& cancel) {
     const auto bytes = io::readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes))
-        return openDocument(path, photoInstead, workers, cancel);
+    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) {
+        auto stored = io::readDocument(path);
+        if (!stored) return tl::unexpected(stored.error());
+        io::removeStaleFiles(plain(path).parent_path());
+        return openStored(std::move(*stored), path, photoInstead, workers, cancel);
+    }
     return openPhoto(path, *bytes, workers, cancel);
 }
 

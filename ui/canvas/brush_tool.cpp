@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/document/edits.h"
-#include "core/mask/held_stroke.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -39,76 +37,76 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
 
 // For those with a mouse: a slow hand presses hard, a fast one lightly, as a pen does by itself. Eased, so that it does
 // not jump from event to event.
-mask::StrokePoint BrushTool::pointOf(const PointerEvent& event) {
+mask::StrokePoint BrushTool::pointOf(const PointerEvent& event, bool isFirst) {
     if (!session_.penStandIn() || event.pressure < 1) return {event.place, std::clamp(event.pressure, 0.0, 1.0)};
-    if (!stroke_) {
+    if (isFirst) {
         standIn_ = 0.6;
     } else {
         constexpr double slowPxPerMs = 0.15, fastPxPerMs = 2.5;
         const base::Point way = event.place - stroke_->points().back().at;
         const double speed = std::hypot(way.x, way.y) * viewport_.zoom() /
-                             static_cast<double>(std::max<qint64>(1, sinceLast_.elapsed()));
+                             static_cast<double>(std::max<quint64>(1, event.timeMs - std::min(lastMs_, event.timeMs)));
         const double wanted = 1 - std::clamp((speed - slowPxPerMs) / (fastPxPerMs - slowPxPerMs), 0.0, 1.0) * 0.85;
         standIn_ += (wanted - standIn_) * 0.3;
     }
-    sinceLast_.start();
+    lastMs_ = event.timeMs;
     return {event.place, standIn_};
 }
 
 void BrushTool::press(const PointerEvent& event) {
-    const mask::Part* part = session_.part();
-    brush_ = part ? std::dynamic_pointer_cast<const mask::Brush>(part->shape) : nullptr;
-    if (!brush_) return;
-    before_ = session_.document();
+    if (!selected<mask::Brush>()) return;
+    mask::BrushSettings brush = session_.brush();
+    brush.removes = brush.removes || event.eraser;
     const auto from = event.modifiers & Qt::ShiftModifier ? straightFrom() : std::nullopt;
     if (from) {
-        const mask::StrokePoint ends[] = {{*from, 1}, pointOf(event)};
-        stroke_ = mask::Stroke::through(session_.brush(), ends);
+        const mask::StrokePoint ends[] = {{*from, 1}, pointOf(event, true)};
+        begin(mask::Stroke::through(brush, ends));
     } else {
-        stroke_ = std::make_shared<const mask::Stroke>(session_.brush(), pointOf(event));
+        begin(std::make_shared<const mask::Stroke>(brush, pointOf(event, true)));
     }
-    show();
+}
+
+bool BrushTool::begin(mask::StrokePtr stroke) {
+    const bool removes = stroke->brush().removes;
+    gesture_ = session_.begin({.stepName = removes ? QObject::tr("removing brush stroke") : QObject::tr("brush stroke"),
+                               .interrupted = [this] { finish(); }});
+    brush_ = selected<mask::Brush>();
+    if (!brush_) gesture_.giveUp();
+    if (!gesture_.isRunning()) return false;
+    stroke_ = std::move(stroke);
+    gesture_.preview(withShape(brush_->withStroke(stroke_)));
+    return true;
 }
 
 void BrushTool::move(const PointerEvent& event) {
-    if (!stroke_ || event.place == stroke_->points().back().at) return;
-    stroke_ = stroke_->extended(pointOf(event));
-    show();
+    if (!gesture_.isRunning() || event.place == stroke_->points().back().at) return;
+    const mask::StrokePoint next = pointOf(event, false);
+    if (stroke_->isFull()) {
+        // A document holds no longer ones: another goes on where this one ends.
+        const mask::StrokePoint last = stroke_->points().back();
+        const mask::BrushSettings brush = stroke_->brush();
+        finish();
+        if (!begin(std::make_shared<const mask::Stroke>(brush, last))) return;
+    }
+    stroke_ = stroke_->extended(next);
+    gesture_.preview(withShape(brush_->withStroke(stroke_)));
 }
 
 void BrushTool::release(const PointerEvent&) {
-    if (!stroke_) return;
-    const bool removes = stroke_->brush().removes;
-    const document::DocumentPtr shown = session_.document();
-    const mask::StrokePtr whole = std::exchange(stroke_, nullptr)->finished();
-    session_.commit(withStroke(whole), removes ? QObject::tr("removing brush stroke") : QObject::tr("brush stroke"),
-                    shown);
+    finish();
 }
 
-void BrushTool::cancel() {
-    if (!stroke_) return;
-    stroke_.reset();
-    session_.dropPreview();
-}
-
-document::DocumentPtr BrushTool::withStroke(const mask::StrokePtr& stroke) const {
-    return document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(),
-                              [&](mask::Part& part) { part.shape = brush_->withStroke(stroke); });
-}
-
-void BrushTool::show() {
-    session_.preview(withStroke(stroke_));
+void BrushTool::finish() {
+    if (gesture_.isRunning()) gesture_.commit(withShape(brush_->withStroke(stroke_->finished())));
 }
 
 // The colour that is held to, in the ring's middle, as large as the part of the photo it is taken from, or as can be
-// seen.
+// seen; as it was read with the newest frame.
 void BrushTool::paintHeldColour(QPainter& painter, const PointerEvent& pointer) const {
-    render::Comparison asItWas;
-    asItWas.allOff = true;
-    const render::Sequence photo(session_.document(), asItWas);
-    const auto sight = session_.renderer().sight(photo, session_.selectedCorrection());
-    const auto held = mask::holdColourAt(pointer.place, session_.brush().sizePx, *sight);
+    const auto& read = session_.pointer();
+    if (!read || !read->held) return;
     const auto channel = [](float v) { return std::clamp(static_cast<int>(std::lround(v * 255)), 0, 255); };
+    const auto& held = *read->held;
     painter.setPen(QPen(QColor(0, 0, 0, 170), 1.5));
     painter.setBrush(QColor(channel(held[0]), channel(held[1]), channel(held[2])));
     const double radius = std::clamp(session_.brush().sizePx * viewport_.zoom() * 0.05, 4.0, 9.0);
@@ -116,8 +114,7 @@ void BrushTool::paintHeldColour(QPainter& painter, const PointerEvent& pointer) 
 }
 
 std::optional<base::Point> BrushTool::straightFrom() const {
-    const mask::Part* part = session_.part();
-    const auto brush = part ? std::dynamic_pointer_cast<const mask::Brush>(part->shape) : nullptr;
+    const auto brush = selected<mask::Brush>();
     if (!brush || brush->strokes().empty()) return std::nullopt;
     return brush->strokes().back()->points().back().at;
 }

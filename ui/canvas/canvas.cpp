@@ -1,5 +1,6 @@
 #include "ui/canvas/canvas.h"
 
+#include <QApplication>
 #include <QDragEnterEvent>
 #include <QKeyEvent>
 #include <QMimeData>
@@ -28,7 +29,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       gradientTool_(session, viewport_),
       radialTool_(session, viewport_),
       outlineTool_(session, viewport_),
-      rangeTool_(session),
+      rangeTool_(session, viewport_),
       regionTool_(session, viewport_),
       hemOverlay_(hem) {
     setMouseTracking(true);
@@ -72,6 +73,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
         placeInset();
     });
     connect(&frames_, &FrameThread::pointerRead, this, &Canvas::pointerRead);
+    connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.say(sentence); });
     connect(&frames_, &FrameThread::finished, this, [this] {
         if (isUpToDate()) Q_EMIT renderingChanged(false);
     });
@@ -84,7 +86,8 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
 void Canvas::restart() {
     frames_.clear();
     frame_.clear();
-    active_ = nullptr;
+    penDown_ = false;
+    lastPress_.reset();
     panFrom_.reset();
     beforeCloser_.reset();
     inset_->hide();
@@ -202,9 +205,8 @@ void Canvas::setHandHeld(bool held) {
 }
 
 bool Canvas::cancelGesture() {
-    if (active_) {
-        active_->cancel();
-        active_ = nullptr;
+    if (Tool* active = activeTool()) {
+        active->cancel();
         update();
         return true;
     }
@@ -232,8 +234,7 @@ Tool* Canvas::tool() {
 }
 
 bool Canvas::finishGesture() {
-    if (active_ != &outlineTool_ || !outlineTool_.finish()) return false;
-    active_ = nullptr;
+    if (!outlineTool_.finish()) return false;
     update();
     return true;
 }
@@ -248,8 +249,14 @@ bool Canvas::showsGrips() const {
     return !session_.isComparing() && !session_.isSliding() && !handHeld_ && !panFrom_ && !session_.asked();
 }
 
-PointerEvent Canvas::eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const {
-    return {screen, viewport_.toPhoto(screen), pressure, modifiers};
+Tool* Canvas::activeTool() {
+    return lastTool_ && lastTool_->isActive() ? lastTool_ : nullptr;
+}
+
+PointerEvent Canvas::eventAt(const QSinglePointEvent& event, double pressure) const {
+    const bool eraser = event.pointerType() == QPointingDevice::PointerType::Eraser;
+    return {event.position(), viewport_.toPhoto(event.position()), pressure, event.modifiers(), eraser,
+            event.timestamp()};
 }
 
 void Canvas::refreshCursor() {
@@ -284,18 +291,17 @@ void Canvas::pressAt(const PointerEvent& event) {
                          : tr("There is no correction to paint in yet: make one with New, below."));
         return;
     }
-    if (!active_) active_ = current;
-    active_->press(event);
-    if (!active_->isActive()) active_ = nullptr;
+    lastTool_ = current;
+    current->press(event);
 }
 
 void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
     if (askedFrom_ && session_.asked()) {
         if (session_.asked()->moved) session_.asked()->moved(askedDrag(event));
-    } else if (active_) {
-        active_->move(event);
-        active_->hover(event);
+    } else if (Tool* active = activeTool()) {
+        active->move(event);
+        active->hover(event);
     } else {
         refreshCursor();
         scheduleRequest();  // for the reading under the pointer; its tiles are all in the cache
@@ -325,9 +331,7 @@ void Canvas::releaseAt(const PointerEvent& event) {
         answerAsked(event);
         return;
     }
-    if (!active_) return;
-    active_->release(event);
-    if (!active_->isActive()) active_ = nullptr;  // an outline goes on from click to click
+    if (Tool* active = activeTool()) active->release(event);
     refreshCursor();
     update();
 }
@@ -340,7 +344,7 @@ void Canvas::mousePressEvent(QMouseEvent* event) {
         update();
         return;
     }
-    if (event->button() == Qt::LeftButton) pressAt(eventAt(event->position(), event->modifiers(), 1));
+    if (event->button() == Qt::LeftButton) pressAt(eventAt(*event));
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
@@ -351,7 +355,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
         viewMoved();
         return;
     }
-    moveAt(eventAt(event->position(), event->modifiers(), 1));
+    moveAt(eventAt(*event));
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent* event) {
@@ -362,7 +366,18 @@ void Canvas::mouseReleaseEvent(QMouseEvent* event) {
         update();
         return;
     }
-    if (event->button() == Qt::LeftButton) releaseAt(eventAt(event->position(), event->modifiers(), 1));
+    if (event->button() == Qt::LeftButton) releaseAt(eventAt(*event));
+}
+
+// Two taps of a pen are a double click: no such event comes from a tablet.
+bool Canvas::isDoublePress(const PointerEvent& event) {
+    constexpr double nearPx = 8;
+    const auto last = std::exchange(lastPress_, event);
+    if (!last || event.timeMs - last->timeMs > static_cast<quint64>(QApplication::doubleClickInterval())) return false;
+    const QPointF way = event.screen - last->screen;
+    const bool isDouble = std::hypot(way.x(), way.y()) < nearPx;
+    if (isDouble) lastPress_.reset();
+    return isDouble;
 }
 
 void Canvas::tabletEvent(QTabletEvent* event) {
@@ -370,12 +385,19 @@ void Canvas::tabletEvent(QTabletEvent* event) {
         event->ignore();  // comes again as a mouse event
         return;
     }
-    const PointerEvent pen = eventAt(event->position(), event->modifiers(), event->pressure());
+    const PointerEvent pen = eventAt(*event, event->pressure());
     switch (event->type()) {
-        case QEvent::TabletPress:
-            if (event->button() == Qt::LeftButton && !active_) pressAt(pen);
+        case QEvent::TabletPress: {
+            if (event->button() != Qt::LeftButton || penDown_) break;
+            penDown_ = true;
+            const bool isDouble = isDoublePress(pen);
+            pressAt(pen);
+            if (isDouble) finishGesture();
             break;
-        case QEvent::TabletRelease: releaseAt(pen); break;
+        }
+        case QEvent::TabletRelease:
+            if (std::exchange(penDown_, false)) releaseAt(pen);
+            break;
         default: moveAt(pen); break;
     }
     event->accept();
@@ -391,7 +413,7 @@ void Canvas::wheelEvent(QWheelEvent* event) {
         viewport_.pan(event->pixelDelta().isNull() ? QPointF(turned) / 2 : QPointF(event->pixelDelta()));
     }
     event->accept();
-    pointer_ = eventAt(event->position(), event->modifiers(), 1);
+    pointer_ = eventAt(*event);
     viewMoved();
 }
 
@@ -436,7 +458,7 @@ void Canvas::paintEvent(QPaintEvent*) {
     frame_.paint(painter, viewport_);
     if (session_.view().maskView == render::MaskView::stitch && session_.correction()) paintStitches(painter);
     if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
-    Tool* current = active_ ? active_ : tool();
+    Tool* current = activeTool() ? activeTool() : tool();
     if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
     if (session_.asked()) paintAsked(painter);
 }

@@ -34,7 +34,7 @@ public:
     void showFirstLook(const QImage& small);
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
-    bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
+    bool isUpToDate() const { return !requestPending_ && frames_.isIdle() && !rangeTool_.isReading(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
 
 Q_SIGNALS:
@@ -65,8 +65,9 @@ private:
     void paintStitches(QPainter& painter) const;
     void refreshCursor();
     void placeInset();
-    PointerEvent eventAt(QPointF screen, Qt::KeyboardModifiers modifiers, double pressure) const;
+    PointerEvent eventAt(const QSinglePointEvent& event, double pressure = 1) const;
     Tool* tool();
+    Tool* activeTool();  // the tool whose gesture is running; null: none
     bool showsGrips() const;
     void pressAt(const PointerEvent& event);
     void moveAt(const PointerEvent& event);
@@ -75,6 +76,7 @@ private:
     void answerAsked(const PointerEvent& event);
     void paintAsked(QPainter& painter) const;
     void viewMoved();
+    bool isDoublePress(const PointerEvent& event);
 
     Session& session_;
     Viewport viewport_;
@@ -89,7 +91,9 @@ private:
     RegionTool regionTool_;
     HemOverlay hemOverlay_;
     Stitches stitches_;
-    Tool* active_ = nullptr;  // the tool whose gesture is running
+    Tool* lastTool_ = nullptr;  // whose gesture ran last
+    bool penDown_ = false;
+    std::optional<PointerEvent> lastPress_;  // of a pen, to know a double press
     std::optional<PointerEvent> pointer_;
     std::optional<PointerEvent> askedFrom_;  // where a drag the session asked for began
     std::optional<QPointF> panFrom_;

@@ -3,7 +3,6 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/document/edits.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -60,13 +59,8 @@ double angleOf(base::Point from, base::Point to) {
 
 }  // namespace
 
-std::shared_ptr<const mask::LinearGradient> GradientTool::gradient() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::LinearGradient>(part->shape) : nullptr;
-}
-
 GradientTool::Grip GradientTool::gripAt(QPointF screen, const Viewport& viewport) const {
-    const auto shown = gradient();
+    const auto shown = selected<mask::LinearGradient>();
     if (!shown) return Grip::nothing;
     const Drawn drawn(*shown, viewport);
     for (const QPointF middle : {drawn.full, drawn.none}) {
@@ -81,16 +75,17 @@ GradientTool::Grip GradientTool::gripAt(QPointF screen, const Viewport& viewport
 }
 
 void GradientTool::press(const PointerEvent& event) {
-    start_ = gradient();
-    if (!start_) return;
-    before_ = session_.document();
+    if (!selected<mask::LinearGradient>()) return;
+    gesture_ = session_.begin({.stepName = QObject::tr("move gradient")});
+    start_ = selected<mask::LinearGradient>();
+    if (!start_) gesture_.giveUp();
     pressed_ = event;
     moved_ = false;
     grip_ = gripAt(event.screen, viewport_);
 }
 
 void GradientTool::move(const PointerEvent& event) {
-    if (grip_ == Grip::nothing) return;
+    if (!gesture_.isRunning()) return;
     if (grip_ == Grip::anew && distance(event.screen, pressed_.screen) < newAfterPx && !moved_) return;
     moved_ = true;
     const base::Point by = event.place - pressed_.place;
@@ -131,25 +126,15 @@ void GradientTool::move(const PointerEvent& event) {
 }
 
 void GradientTool::release(const PointerEvent&) {
-    const bool changed = grip_ != Grip::nothing && moved_;
-    grip_ = Grip::nothing;
-    if (changed) session_.commitPreview(QObject::tr("move gradient"));
-}
-
-void GradientTool::cancel() {
-    if (grip_ == Grip::nothing) return;
-    grip_ = Grip::nothing;
-    session_.dropPreview();
+    gesture_.commit();
 }
 
 void GradientTool::show(base::Point full, base::Point none) {
-    session_.preview(document::withPart(
-        *before_, session_.selectedCorrection(), session_.selectedPart(),
-        [&](mask::Part& part) { part.shape = std::make_shared<mask::LinearGradient>(full, none, start_->profile()); }));
+    gesture_.preview(withShape(std::make_shared<mask::LinearGradient>(full, none, start_->profile())));
 }
 
 void GradientTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
-    const auto shown = gradient();
+    const auto shown = selected<mask::LinearGradient>();
     if (!shown || !session_.correction()) return;
     const QColor colour = threadColour(session_.correction()->threadColour);
     const Drawn drawn(*shown, viewport);

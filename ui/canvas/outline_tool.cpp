@@ -2,7 +2,6 @@
 
 #include <cmath>
 
-#include "core/document/edits.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -11,6 +10,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double reachPx = 8;
+constexpr std::size_t leastPoints = 3;
 constexpr double freehandAfterPx = 6;   // a press that moves no further is a click
 constexpr double stepPx = 3;            // on screen, between points drawn freehand
 constexpr std::size_t mostKnobs = 120;  // more points than this are shown without knobs
@@ -21,13 +21,8 @@ double distance(QPointF a, QPointF b) {
 
 }  // namespace
 
-std::shared_ptr<const mask::Outline> OutlineTool::outline() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::Outline>(part->shape) : nullptr;
-}
-
 int OutlineTool::pointAt(QPointF screen) const {
-    const auto shown = outline();
+    const auto shown = selected<mask::Outline>();
     if (!shown) return -1;
     for (std::size_t i = 0; i < shown->points().size(); ++i) {
         if (distance(viewport_.toScreen(shown->points()[i]), screen) < reachPx) return static_cast<int>(i);
@@ -36,58 +31,66 @@ int OutlineTool::pointAt(QPointF screen) const {
 }
 
 void OutlineTool::press(const PointerEvent& event) {
-    const auto shown = outline();
-    if (!shown) return;
     pressedAt_ = event.screen;
-    dragged_ = false;
-    if (doing_ == Doing::clicking) {
+    if (isDoing(Doing::clicking)) {
         // On the first point, or twice in the same place: closed.
         const bool onFirst =
-            points_.size() >= 3 && distance(viewport_.toScreen(points_.front()), event.screen) < reachPx;
-        const bool twice = points_.size() >= 3 && distance(viewport_.toScreen(points_.back()), event.screen) < 3;
+            points_.size() >= leastPoints && distance(viewport_.toScreen(points_.front()), event.screen) < reachPx;
+        const bool twice =
+            points_.size() >= leastPoints && distance(viewport_.toScreen(points_.back()), event.screen) < 3;
         if (onFirst || twice) {
             finish();
         } else {
-            points_.push_back(event.place);
-            show(points_);
+            addPoint(event.place);
         }
         return;
     }
-    before_ = session_.document();
-    featherPx_ = shown->featherPx();
-    snapPx_ = shown->snapPx();
+    if (!beginAt(event)) return;
     point_ = pointAt(event.screen);
-    if (point_ >= 0) {
-        doing_ = Doing::point;
-        points_ = shown->points();
-    } else {
-        doing_ = Doing::freehand;
-        points_ = {event.place};
-    }
+    doing_ = point_ >= 0 ? Doing::point : Doing::freehand;
+    points_ = point_ >= 0 ? start_->points() : std::vector<base::Point>{event.place};
+    next_ = event.place;
+}
+
+bool OutlineTool::beginAt(const PointerEvent& event) {
+    if (!selected<mask::Outline>()) return false;
+    const bool moves = pointAt(event.screen) >= 0;
+    gesture_ = session_.begin({.stepName = moves ? QObject::tr("move point") : QObject::tr("draw outline"),
+                               .interrupted = [this] { end(); }});
+    start_ = selected<mask::Outline>();
+    if (!start_) gesture_.giveUp();
+    dragged_ = false;
+    return gesture_.isRunning();
 }
 
 void OutlineTool::move(const PointerEvent& event) {
     next_ = event.place;
-    if (doing_ == Doing::point) {
+    if (isDoing(Doing::point)) {
         dragged_ = true;
         points_[static_cast<std::size_t>(point_)] = event.place;
-        show(points_);
-    } else if (doing_ == Doing::freehand) {
+        show();
+    } else if (isDoing(Doing::freehand)) {
         dragged_ = dragged_ || distance(event.screen, pressedAt_) > freehandAfterPx;
-        if (!dragged_ || distance(viewport_.toScreen(points_.back()), event.screen) < stepPx) return;
-        points_.push_back(event.place);
-        show(points_);
+        if (dragged_ && distance(viewport_.toScreen(points_.back()), event.screen) >= stepPx) addPoint(event.place);
     }
 }
 
+// Beyond what a document can hold, every second point is left out: the outline goes on, a little coarser.
+void OutlineTool::addPoint(const base::Point& place) {
+    if (points_.size() >= mask::mostOutlinePoints) {
+        std::size_t kept = 0;
+        for (std::size_t i = 0; i < points_.size(); i += 2) points_[kept++] = points_[i];
+        points_.resize(kept);
+    }
+    points_.push_back(place);
+    show();
+}
+
 void OutlineTool::release(const PointerEvent&) {
-    if (doing_ == Doing::point || (doing_ == Doing::freehand && dragged_)) {
-        const bool moved = doing_ == Doing::point;
-        doing_ = Doing::nothing;
-        if (dragged_) commit(moved ? QObject::tr("move point") : QObject::tr("draw outline"));
-    } else if (doing_ == Doing::freehand) {
+    if (isDoing(Doing::freehand) && !dragged_) {
         doing_ = Doing::clicking;  // the press was the first corner
-        next_ = points_.front();
+    } else if (isDoing(Doing::freehand) || isDoing(Doing::point)) {
+        end();
     }
 }
 
@@ -96,50 +99,37 @@ void OutlineTool::hover(const PointerEvent& event) {
 }
 
 bool OutlineTool::finish() {
-    if (doing_ != Doing::clicking) return false;
-    doing_ = Doing::nothing;
-    if (points_.size() < 3) {
-        session_.dropPreview();
-    } else {
-        show(points_);
-        commit(QObject::tr("draw outline"));
-    }
+    if (!isDoing(Doing::clicking)) return false;
+    end();
     return true;
 }
 
-void OutlineTool::cancel() {
-    if (doing_ == Doing::nothing) return;
-    doing_ = Doing::nothing;
-    session_.dropPreview();
-}
-
-document::DocumentPtr OutlineTool::withOutline(const std::vector<base::Point>& points, double snapPx) const {
-    return document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
-        part.shape = std::make_shared<mask::Outline>(points, featherPx_, snapPx);
-    });
+void OutlineTool::end() {
+    if (!gesture_.isRunning()) return;
+    const bool moved = doing_ != Doing::point || dragged_;
+    if (points_.size() < leastPoints || !moved) {
+        gesture_.giveUp();
+    } else {
+        gesture_.commit(withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), start_->snapPx())));
+    }
 }
 
 // While it is drawn it is shown as drawn; the edge is looked for once it is there.
-void OutlineTool::show(const std::vector<base::Point>& points) {
-    session_.preview(withOutline(points, 0));
-}
-
-void OutlineTool::commit(const QString& stepName) {
-    const document::DocumentPtr shown = session_.document();
-    session_.commit(withOutline(points_, snapPx_), stepName, shown);
+void OutlineTool::show() {
+    gesture_.preview(withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), 0)));
 }
 
 void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
-    const auto shown = outline();
+    const auto shown = selected<mask::Outline>();
     if (!shown || !session_.correction()) return;
     const std::vector<base::Point>& points =
-        doing_ == Doing::clicking || doing_ == Doing::freehand ? points_ : shown->points();
+        isDoing(Doing::clicking) || isDoing(Doing::freehand) ? points_ : shown->points();
     if (points.empty()) return;
     const QColor colour = threadColour(session_.correction()->threadColour);
     QPolygonF line;
     for (const base::Point& point : points) line << viewport.toScreen(point);
-    if (doing_ == Doing::clicking) line << viewport.toScreen(next_);
-    if (doing_ != Doing::freehand && line.size() > 2) line << line.front();
+    if (isDoing(Doing::clicking)) line << viewport.toScreen(next_);
+    if (!isDoing(Doing::freehand) && line.size() > 2) line << line.front();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(QColor(0, 0, 0, 130), 3.4));
@@ -149,13 +139,13 @@ void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const Point
     if (points.size() > mostKnobs) return;
     painter.setPen(QPen(QColor(0, 0, 0, 160), 1));
     for (std::size_t i = 0; i < points.size(); ++i) {
-        painter.setBrush(i == 0 && doing_ == Doing::clicking ? QColor(theme::bright) : colour);
+        painter.setBrush(i == 0 && isDoing(Doing::clicking) ? QColor(theme::bright) : colour);
         painter.drawEllipse(viewport.toScreen(points[i]), 3.5, 3.5);
     }
 }
 
 QCursor OutlineTool::cursor(const PointerEvent& pointer, const Viewport&) const {
-    return doing_ == Doing::nothing && pointAt(pointer.screen) >= 0 ? Qt::PointingHandCursor : Qt::CrossCursor;
+    return !isActive() && pointAt(pointer.screen) >= 0 ? Qt::PointingHandCursor : Qt::CrossCursor;
 }
 
 }  // namespace dimhem::ui

@@ -4,40 +4,35 @@
 
 #include "core/mask/outline.h"
 #include "ui/canvas/tool.h"
-#include "ui/session/session.h"
 
 namespace dimhem::ui {
 
 class OutlineTool final : public Tool {
 public:
-    OutlineTool(Session& session, const Viewport& viewport) : session_(session), viewport_(viewport) {}
+    using Tool::Tool;
 
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
-    void cancel() override;
-    bool isActive() const override { return doing_ != Doing::nothing; }
     void hover(const PointerEvent& event) override;
     bool finish();  // closes an outline that is being clicked; false where there is none
     void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const override;
     QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const override;
 
 private:
-    enum class Doing { nothing, freehand, clicking, point };
-    std::shared_ptr<const mask::Outline> outline() const;
+    enum class Doing { freehand, clicking, point };
+    bool isDoing(Doing what) const { return isActive() && doing_ == what; }
     int pointAt(QPointF screen) const;
-    document::DocumentPtr withOutline(const std::vector<base::Point>& points, double snapPx) const;
-    void show(const std::vector<base::Point>& points);
-    void commit(const QString& stepName);
+    bool beginAt(const PointerEvent& event);
+    void addPoint(const base::Point& place);
+    void show();
+    void end();  // one step where there is an outline, none where there is not
 
-    Session& session_;
-    const Viewport& viewport_;
-    document::DocumentPtr before_;
-    double featherPx_ = 0, snapPx_ = 0;
-    std::vector<base::Point> points_;  // being drawn
+    std::shared_ptr<const mask::Outline> start_;
+    std::vector<base::Point> points_;  // being drawn or moved, while the gesture runs
     base::Point next_;                 // where the next click would go
     QPointF pressedAt_;
-    Doing doing_ = Doing::nothing;
+    Doing doing_ = Doing::freehand;
     bool dragged_ = false;
     int point_ = -1;
 };

@@ -3,7 +3,6 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/document/edits.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -52,13 +51,8 @@ struct Grips {
 
 }  // namespace
 
-std::shared_ptr<const mask::RadialGradient> RadialTool::gradient() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::RadialGradient>(part->shape) : nullptr;
-}
-
 RadialTool::Grip RadialTool::gripAt(QPointF screen, const Viewport& viewport) const {
-    const auto shown = gradient();
+    const auto shown = selected<mask::RadialGradient>();
     if (!shown) return Grip::nothing;
     const Grips grips(shown->oval(), viewport);
     if (distance(screen, grips.turn) < reachPx) return Grip::turn;
@@ -70,10 +64,14 @@ RadialTool::Grip RadialTool::gripAt(QPointF screen, const Viewport& viewport) co
 }
 
 void RadialTool::press(const PointerEvent& event) {
-    const auto shown = gradient();
-    if (!shown) return;
+    if (!selected<mask::RadialGradient>()) return;
+    gesture_ = session_.begin({.stepName = QObject::tr("move gradient")});
+    const auto shown = selected<mask::RadialGradient>();
+    if (!shown) {
+        gesture_.giveUp();
+        return;
+    }
     start_ = shown->oval();
-    before_ = session_.document();
     pressed_ = event;
     moved_ = false;
     grip_ = gripAt(event.screen, viewport_);
@@ -124,32 +122,22 @@ mask::Oval RadialTool::dragged(const PointerEvent& event) const {
 }
 
 void RadialTool::move(const PointerEvent& event) {
-    if (grip_ == Grip::nothing) return;
+    if (!gesture_.isRunning()) return;
     if (grip_ == Grip::anew && !moved_ && distance(event.screen, pressed_.screen) < newAfterPx) return;
     moved_ = true;
     show(dragged(event));
 }
 
 void RadialTool::release(const PointerEvent&) {
-    const bool changed = grip_ != Grip::nothing && moved_;
-    grip_ = Grip::nothing;
-    if (changed) session_.commitPreview(QObject::tr("move gradient"));
-}
-
-void RadialTool::cancel() {
-    if (grip_ == Grip::nothing) return;
-    grip_ = Grip::nothing;
-    session_.dropPreview();
+    gesture_.commit();
 }
 
 void RadialTool::show(const mask::Oval& oval) {
-    session_.preview(
-        document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(),
-                           [&](mask::Part& part) { part.shape = std::make_shared<mask::RadialGradient>(oval); }));
+    gesture_.preview(withShape(std::make_shared<mask::RadialGradient>(oval)));
 }
 
 void RadialTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
-    const auto shown = gradient();
+    const auto shown = selected<mask::RadialGradient>();
     if (!shown || !session_.correction()) return;
     const mask::Oval& oval = shown->oval();
     const QColor colour = threadColour(session_.correction()->threadColour);

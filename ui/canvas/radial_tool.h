@@ -5,33 +5,26 @@
 
 #include "core/mask/radial_gradient.h"
 #include "ui/canvas/tool.h"
-#include "ui/session/session.h"
 
 namespace dimhem::ui {
 
 class RadialTool final : public Tool {
 public:
-    RadialTool(Session& session, const Viewport& viewport) : session_(session), viewport_(viewport) {}
+    using Tool::Tool;
 
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
-    void cancel() override;
-    bool isActive() const override { return grip_ != Grip::nothing; }
     void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const override;
     QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const override;
 
     enum class Grip { nothing, centre, width, height, inner, turn, anew };
 
 private:
-    std::shared_ptr<const mask::RadialGradient> gradient() const;
     Grip gripAt(QPointF screen, const Viewport& viewport) const;
     mask::Oval dragged(const PointerEvent& event) const;
     void show(const mask::Oval& oval);
 
-    Session& session_;
-    const Viewport& viewport_;
-    document::DocumentPtr before_;
     mask::Oval start_;
     PointerEvent pressed_;
     Grip grip_ = Grip::nothing;

@@ -5,7 +5,6 @@
 
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
-#include "core/document/edits.h"
 #include "core/task/probe.h"
 #include "ui/control/theme.h"
 
@@ -17,95 +16,34 @@ constexpr int clickRadiusPx = 2;   // a click reads 5 x 5 pixels
 constexpr double areaAfterPx = 5;  // on screen: a longer drag averages an area
 constexpr double fadeTones = 12;   // L* over which a range set on the photo fades
 constexpr double tonesPerScreenPx = 0.15;
+constexpr int mostRadiusPx = 400;  // of an area that is averaged
 
 }  // namespace
 
-std::shared_ptr<const mask::ColourRange> RangeTool::colourRange() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::ColourRange>(part->shape) : nullptr;
+namespace {
+
+mask::Seen seenBy(const mask::ShapePtr& shape) {
+    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get())) return tones->values().seen;
+    return static_cast<const mask::ColourRange&>(*shape).values().seen;
 }
 
-std::shared_ptr<const mask::LuminosityRange> RangeTool::luminosityRange() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::LuminosityRange>(part->shape) : nullptr;
+bool isFinite(const colour::LinearRgb& colour) {
+    return std::isfinite(colour.r) && std::isfinite(colour.g) && std::isfinite(colour.b);
 }
 
-std::optional<colour::LinearRgb> RangeTool::colourAt(base::Point place, int radiusPx, mask::Seen seen) const {
-    render::Comparison comparison;
-    comparison.allOff = seen == mask::Seen::photo;
-    comparison.stopBefore = seen == mask::Seen::arriving ? session_.selectedCorrection() : 0;
-    return task::colourAt(session_.renderer(), render::Sequence(before_, comparison), place, radiusPx);
-}
-
-void RangeTool::press(const PointerEvent& event) {
-    before_ = session_.document();
-    pressed_ = last_ = event;
-    active_ = true;
-    if (const auto range = luminosityRange()) {
-        start_ = range;
-        const auto colour = colourAt(event.place, clickRadiusPx, range->values().seen);
-        active_ = colour.has_value();
-        if (colour) tone_ = std::clamp(colour::labFromLinear(*colour).l, 0.0, 100.0);
-        if (active_) showTones(event);
-    } else if (const auto colours = colourRange()) {
-        start_ = colours;
-        showColours(event);
-    } else {
-        active_ = false;
-    }
-}
-
-void RangeTool::move(const PointerEvent& event) {
-    if (!active_) return;
-    last_ = event;
-    luminosityRange() ? showTones(event) : showColours(event);
-}
-
-void RangeTool::release(const PointerEvent&) {
-    if (!std::exchange(active_, false)) return;
-    session_.commitPreview(std::dynamic_pointer_cast<const mask::LuminosityRange>(start_)
-                               ? QObject::tr("set tones on photo")
-                               : QObject::tr("pick colour"));
-}
-
-void RangeTool::cancel() {
-    if (!std::exchange(active_, false)) return;
-    session_.dropPreview();
-}
-
-void RangeTool::showTones(const PointerEvent& event) {
-    mask::LuminosityRangeValues values = std::static_pointer_cast<const mask::LuminosityRange>(start_)->values();
-    // The tone pressed on, and as much to both sides as the hand goes away from it.
-    const double half = 4 + tonesPerScreenPx * std::hypot(event.screen.x() - pressed_.screen.x(),
-                                                          event.screen.y() - pressed_.screen.y());
-    const double low = std::max(0.0, tone_ - half), high = std::min(100.0, tone_ + half);
+// The tone pressed on, and as much to both sides as the hand goes away from it.
+mask::ShapePtr withTones(const mask::LuminosityRange& start, const colour::LinearRgb& colour, double awayPx) {
+    mask::LuminosityRangeValues values = start.values();
+    const double tone = std::clamp(colour::labFromLinear(colour).l, 0.0, 100.0), half = 4 + tonesPerScreenPx * awayPx;
+    const double low = std::max(0.0, tone - half), high = std::min(100.0, tone + half);
     values.tones.points = {std::max(0.0, low - fadeTones), low, high, std::min(100.0, high + fadeTones)};
-    show(std::make_shared<mask::LuminosityRange>(values));
+    return std::make_shared<mask::LuminosityRange>(values);
 }
 
-void RangeTool::showColours(const PointerEvent& event) {
-    mask::ColourRangeValues values = std::static_pointer_cast<const mask::ColourRange>(start_)->values();
-    if (event.modifiers & Qt::ControlModifier) {
-        const auto nearest =
-            std::min_element(values.picks.begin(), values.picks.end(), [&](const auto& a, const auto& b) {
-                const base::Point da = a.place - event.place, db = b.place - event.place;
-                return da.x * da.x + da.y * da.y < db.x * db.x + db.y * db.y;
-            });
-        if (nearest != values.picks.end()) values.picks.erase(nearest);
-        show(std::make_shared<mask::ColourRange>(values));
-        return;
-    }
-    const bool area =
-        std::hypot(event.screen.x() - pressed_.screen.x(), event.screen.y() - pressed_.screen.y()) > areaAfterPx;
-    const base::Point middle = area ? (pressed_.place + event.place) * 0.5 : pressed_.place;
-    const int radius =
-        area ? static_cast<int>(
-                   std::max(std::abs(event.place.x - pressed_.place.x), std::abs(event.place.y - pressed_.place.y)) / 2)
-             : clickRadiusPx;
-    const auto colour = colourAt(middle, std::min(radius, 400), values.seen);
-    if (!colour) return;
-    const colour::EncodedRgb encoded = colour::encodedFromLinear(*colour);
+mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const colour::LinearRgb& colour) {
+    mask::ColourRangeValues values = start.values();
     if (values.byHue) {
+        const colour::EncodedRgb encoded = colour::encodedFromLinear(colour);
         const double hue = mask::hslHueDeg(encoded.r, encoded.g, encoded.b);
         const auto& p = values.hues.points;
         const double shift = std::remainder(hue - (p[1] + p[2]) / 2, 360);
@@ -114,19 +52,122 @@ void RangeTool::showColours(const PointerEvent& event) {
             const double turn = values.hues.points[0] > 0 ? -360 : 360;
             for (double& v : values.hues.points) v += turn;
         }
+        values.picks.clear();
     }
-    values.picks.push_back({middle, colour::labFromLinear(*colour)});
-    if (values.byHue && values.picks.size() > 1) values.picks.erase(values.picks.begin(), values.picks.end() - 1);
-    show(std::make_shared<mask::ColourRange>(values));
+    values.picks.push_back({place, colour::labFromLinear(colour)});
+    return std::make_shared<mask::ColourRange>(values);
 }
 
-void RangeTool::show(mask::ShapePtr shape) {
-    session_.preview(document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(),
-                                        [&](mask::Part& part) { part.shape = std::move(shape); }));
+}  // namespace
+
+void RangeTool::press(const PointerEvent& event) {
+    const auto colours = selected<mask::ColourRange>();
+    if (!colours && !selected<mask::LuminosityRange>()) return;
+    if (colours && event.modifiers & Qt::ControlModifier) {
+        removeNearestPick(event.place);
+        return;
+    }
+    if (colours && !colours->values().byHue && colours->values().picks.size() >= mask::mostPicks) {
+        session_.say(QObject::tr("A colour range takes %1 picks: take some away with Ctrl and a click, or add another range.")
+                         .arg(mask::mostPicks));
+        return;
+    }
+    gesture_ = session_.begin({.stepName = colours ? QObject::tr("pick colour") : QObject::tr("set tones on photo")});
+    start_ = session_.part() ? session_.part()->shape : nullptr;
+    tone_.reset();
+    released_ = false;
+    pressed_ = last_ = event;
+    if (gesture_.isRunning()) read(askAt(event));
+}
+
+void RangeTool::removeNearestPick(base::Point place) {
+    const auto nearer = [place](const mask::ColourPick& a, const mask::ColourPick& b) {
+        const base::Point da = a.place - place, db = b.place - place;
+        return da.x * da.x + da.y * da.y < db.x * db.x + db.y * db.y;
+    };
+    session_.edit(QObject::tr("take pick away"), [&](const document::Document& d) {
+        return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
+            const auto range = std::dynamic_pointer_cast<const mask::ColourRange>(part.shape);
+            if (!range || range->values().picks.empty()) return;
+            mask::ColourRangeValues values = range->values();
+            values.picks.erase(std::min_element(values.picks.begin(), values.picks.end(), nearer));
+            part.shape = std::make_shared<mask::ColourRange>(values);
+        });
+    });
+}
+
+RangeTool::Ask RangeTool::askAt(const PointerEvent& event) const {
+    Ask ask{gesture_.target(),
+            dynamic_cast<const mask::ColourRange*>(start_.get()) ? QObject::tr("pick colour")
+                                                                 : QObject::tr("set tones on photo"),
+            start_, pressed_.place, clickRadiusPx, 0};
+    ask.awayPx = std::hypot(event.screen.x() - pressed_.screen.x(), event.screen.y() - pressed_.screen.y());
+    if (ask.awayPx > areaAfterPx && dynamic_cast<const mask::ColourRange*>(start_.get())) {
+        const base::Point way = event.place - pressed_.place;
+        ask.middle = (pressed_.place + event.place) * 0.5;
+        ask.radiusPx = std::min(static_cast<int>(std::max(std::abs(way.x), std::abs(way.y)) / 2), mostRadiusPx);
+    }
+    return ask;
+}
+
+void RangeTool::read(const Ask& ask) {
+    render::Comparison comparison;
+    const mask::Seen seen = seenBy(ask.start);
+    comparison.allOff = seen == mask::Seen::photo;
+    comparison.stopBefore = seen == mask::Seen::arriving ? ask.target.correction : 0;
+    reader_.request(
+        [renderer = session_.sharedRenderer(), base = gesture_.base(), comparison, ask] {
+            return task::colourAt(*renderer, render::Sequence(base, comparison), ask.middle, ask.radiusPx);
+        },
+        [this, ask, opening = session_.opening()](const std::optional<colour::LinearRgb>& colour) {
+            if (session_.opening() == opening) take(ask, colour);
+        });
+}
+
+// The answer: shown, or where the hand has let go meanwhile, a step.
+void RangeTool::take(const Ask& ask, const std::optional<colour::LinearRgb>& colour) {
+    if (!colour || !isFinite(*colour)) {
+        if (reader_.isIdle()) gesture_.giveUp();
+        return;
+    }
+    Ask now = ask;
+    mask::ShapePtr shape;
+    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(ask.start.get())) {
+        tone_ = colour;
+        now = gesture_.isRunning() ? askAt(last_) : ask;
+        shape = withTones(*tones, *colour, now.awayPx);
+    } else {
+        shape = withPick(static_cast<const mask::ColourRange&>(*ask.start), ask.middle, *colour);
+    }
+    if (gesture_.isRunning()) {
+        gesture_.preview(withShape(shape));
+        if (released_ && reader_.isIdle()) gesture_.commit();
+    } else if (released_) {
+        // Something else has begun since the hand let go: what it asked for is a step of its own.
+        session_.edit(ask.stepName, [&](const document::Document& d) {
+            return document::withPart(d, ask.target.correction, ask.target.part,
+                                      [&](mask::Part& part) { part.shape = shape; });
+        });
+    }
+}
+
+void RangeTool::move(const PointerEvent& event) {
+    if (!gesture_.isRunning()) return;
+    last_ = event;
+    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(start_.get())) {
+        if (tone_) gesture_.preview(withShape(withTones(*tones, *tone_, askAt(event).awayPx)));
+    } else {
+        read(askAt(event));
+    }
+}
+
+void RangeTool::release(const PointerEvent&) {
+    released_ = true;
+    if (reader_.isIdle()) gesture_.commit();
 }
 
 void RangeTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
-    const auto range = colourRange();
+    const auto range = selected<mask::ColourRange>();
     if (!range || !session_.correction()) return;
     painter.setRenderHint(QPainter::Antialiasing);
     const QColor thread = threadColour(session_.correction()->threadColour);
@@ -139,7 +180,7 @@ void RangeTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
         painter.setPen(QPen(thread, 1.5));
         painter.drawEllipse(viewport.toScreen(pick.place), 6, 6);
     }
-    if (active_ &&
+    if (isActive() &&
         std::hypot(last_.screen.x() - pressed_.screen.x(), last_.screen.y() - pressed_.screen.y()) > areaAfterPx) {
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(thread, 1.2, Qt::DashLine));

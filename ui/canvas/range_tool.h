@@ -5,39 +5,47 @@
 // it and widens it.
 #pragma once
 
+#include "core/colour/types.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/luminosity_range.h"
 #include "ui/canvas/tool.h"
-#include "ui/session/session.h"
+#include "ui/session/latest_job.h"
 
 namespace dimhem::ui {
 
 class RangeTool final : public Tool {
 public:
-    explicit RangeTool(Session& session) : session_(session) {}
+    RangeTool(Session& session, const Viewport& viewport) : Tool(session, viewport) {}
 
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
-    void cancel() override;
-    bool isActive() const override { return active_; }
     void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const override;
     QCursor cursor(const PointerEvent&, const Viewport&) const override { return Qt::CrossCursor; }
 
-private:
-    std::shared_ptr<const mask::ColourRange> colourRange() const;
-    std::shared_ptr<const mask::LuminosityRange> luminosityRange() const;
-    std::optional<colour::LinearRgb> colourAt(base::Point place, int radiusPx, mask::Seen seen) const;
-    void showColours(const PointerEvent& event);
-    void showTones(const PointerEvent& event);
-    void show(mask::ShapePtr shape);
+    bool isReading() const { return !reader_.isIdle(); }
 
-    Session& session_;
-    document::DocumentPtr before_;
+private:
+    // What the hand asks for, as one value: colours are read in the background, and the answer may come when the hand
+    // has gone on or has let go.
+    struct Ask {
+        EditTarget target;
+        QString stepName;
+        mask::ShapePtr start;
+        base::Point middle;
+        int radiusPx = 0;
+        double awayPx = 0;  // from where the hand pressed, on screen
+    };
+    Ask askAt(const PointerEvent& event) const;
+    void read(const Ask& ask);
+    void take(const Ask& ask, const std::optional<colour::LinearRgb>& colour);
+    void removeNearestPick(base::Point place);
+
+    LatestJob reader_{&session_};
     mask::ShapePtr start_;
     PointerEvent pressed_, last_;
-    double tone_ = 0;
-    bool active_ = false;
+    std::optional<colour::LinearRgb> tone_;  // of a luminosity range: read once, where the hand pressed
+    bool released_ = false;                  // the hand let go; what is still being read ends the gesture
 };
 
 }  // namespace dimhem::ui

@@ -2,7 +2,6 @@
 
 #include <cmath>
 
-#include "core/document/edits.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -11,57 +10,54 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double stepPx = 3;            // on screen, between points of a drag
-constexpr qint64 betweenShownMs = 250;  // while the hand moves on; finding the region takes about that long
+constexpr quint64 betweenShownMs = 250;  // while the hand moves on; finding the region takes about that long
 
 }  // namespace
 
-std::shared_ptr<const mask::Region> RegionTool::region() const {
-    const mask::Part* part = session_.part();
-    return part ? std::dynamic_pointer_cast<const mask::Region>(part->shape) : nullptr;
-}
-
 document::DocumentPtr RegionTool::withDrag() const {
-    return document::withPart(*before_, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
-        const auto shape = std::dynamic_pointer_cast<const mask::Region>(part.shape);
-        if (!shape) return;
-        std::vector<mask::RegionDrag> drags = shape->drags();
-        drags.push_back(drag_);
-        part.shape = std::make_shared<mask::Region>(std::move(drags), shape->reachPct());
-    });
+    std::vector<mask::RegionDrag> drags = start_->drags();
+    drags.push_back(drag_);
+    return withShape(std::make_shared<mask::Region>(std::move(drags), start_->reachPct()));
 }
 
 void RegionTool::press(const PointerEvent& event) {
-    if (!region()) return;
-    before_ = session_.document();
-    drag_ = {{event.place}, static_cast<bool>(event.modifiers & Qt::ControlModifier)};
-    sinceShown_.start();
+    const auto shown = selected<mask::Region>();
+    if (!shown) return;
+    if (shown->drags().size() >= mask::mostDrags) {
+        session_.say(QObject::tr("A region takes 1000 drags: add another region part to go on."));
+        return;
+    }
+    const bool removes = event.eraser || event.modifiers & Qt::ControlModifier;
+    gesture_ = session_.begin({.stepName = removes ? QObject::tr("take from region") : QObject::tr("add to region"),
+                               .interrupted = [this] { finish(); }});
+    start_ = selected<mask::Region>();
+    if (!start_) gesture_.giveUp();
+    drag_ = {{event.place}, removes};
+    shownMs_ = event.timeMs;
 }
 
 void RegionTool::move(const PointerEvent& event) {
-    if (!before_) return;
+    if (!gesture_.isRunning() || drag_.points.size() >= mask::mostDragPoints) return;
     const base::Point way = event.place - drag_.points.back();
     if (std::hypot(way.x, way.y) * viewport_.zoom() < stepPx) return;
     drag_.points.push_back(event.place);
-    if (sinceShown_.elapsed() < betweenShownMs) return;
-    sinceShown_.start();
-    session_.preview(withDrag());
+    if (event.timeMs < shownMs_ + betweenShownMs) return;
+    shownMs_ = event.timeMs;
+    gesture_.preview(withDrag());
 }
 
 void RegionTool::release(const PointerEvent&) {
-    if (!before_) return;
-    const document::DocumentPtr next = withDrag(), like = std::exchange(before_, nullptr);
-    session_.commit(next, drag_.removes ? QObject::tr("take from region") : QObject::tr("add to region"), like);
+    finish();
 }
 
-void RegionTool::cancel() {
-    if (!std::exchange(before_, nullptr)) return;
-    session_.dropPreview();
+void RegionTool::finish() {
+    if (gesture_.isRunning()) gesture_.commit(withDrag());
 }
 
 // Away from the photo the pointer leaves it clear of lines, to be judged.
 void RegionTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const {
-    const auto shown = region();
-    if (!shown || !session_.correction() || (!pointer && !before_)) return;
+    const auto shown = selected<mask::Region>();
+    if (!shown || !session_.correction() || (!pointer && !isActive())) return;
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
     const QColor colour = threadColour(session_.correction()->threadColour);
@@ -76,7 +72,7 @@ void RegionTool::paint(QPainter& painter, const Viewport& viewport, const Pointe
         painter.drawPolyline(points);
     };
     for (const mask::RegionDrag& drag : shown->drags()) line(drag);
-    if (before_) line(drag_);
+    if (isActive()) line(drag_);
 }
 
 QCursor RegionTool::cursor(const PointerEvent&, const Viewport&) const {

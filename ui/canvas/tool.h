@@ -1,13 +1,15 @@
-// A tool turns what the hand does on the canvas into previews and one step of the session.
+// A tool turns what the hand does on the canvas into a gesture of the session, and so into previews and one step.
 //
 // The canvas picks the tool of the selected part. While a gesture runs, the tool gets every event; cancel() takes
-// it back.
+// it back. Whatever else ends the gesture ends what the tool is doing: it keeps nothing of its own beside it.
 #pragma once
 
 #include <QCursor>
 #include <QPainter>
 
+#include "core/document/edits.h"
 #include "ui/canvas/viewport.h"
+#include "ui/session/session.h"
 
 namespace dimhem::ui {
 
@@ -16,22 +18,42 @@ struct PointerEvent {
     base::Point place;  // of the photo
     double pressure = 1;
     Qt::KeyboardModifiers modifiers;
+    bool eraser = false;  // the other end of a pen
+    quint64 timeMs = 0;   // as the event says; only differences mean something
 };
 
 class Tool {
 public:
+    Tool(Session& session, const Viewport& viewport) : session_(session), viewport_(viewport) {}
     virtual ~Tool() = default;
 
     virtual void press(const PointerEvent& event) = 0;
     virtual void move(const PointerEvent& event) = 0;
     virtual void release(const PointerEvent& event) = 0;
-    virtual void cancel() = 0;
-    virtual bool isActive() const = 0;  // in the middle of a gesture
     virtual void hover(const PointerEvent&) {}
+    void cancel() { gesture_.giveUp(); }
+    bool isActive() const { return gesture_.isRunning(); }
 
     // Grips and rings, over the photo. `pointer` is null while the pointer is elsewhere.
     virtual void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const = 0;
     virtual QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const = 0;
+
+protected:
+    // The shape of the selected part, where it is of that kind.
+    template <class T>
+    std::shared_ptr<const T> selected() const {
+        const mask::Part* part = session_.part();
+        return part ? std::dynamic_pointer_cast<const T>(part->shape) : nullptr;
+    }
+    // The version the gesture began from, with another shape in the part it began on.
+    document::DocumentPtr withShape(const mask::ShapePtr& shape) const {
+        return document::withPart(*gesture_.base(), gesture_.target().correction, gesture_.target().part,
+                                  [&](mask::Part& part) { part.shape = shape; });
+    }
+
+    Session& session_;
+    const Viewport& viewport_;  // the canvas's own
+    Gesture gesture_;
 };
 
 }  // namespace dimhem::ui

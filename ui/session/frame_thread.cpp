@@ -6,6 +6,7 @@
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/held_stroke.h"
 #include "core/task/probe.h"
+#include "ui/session/background.h"
 
 namespace dimhem::ui {
 
@@ -110,10 +111,15 @@ void FrameThread::run() {
         begun_ = std::chrono::steady_clock::now();
         const base::CancelToken cancel = current_.token();
         lock.unlock();
-        const bool whole = serve(request, cancel);
+        bool whole = false;
+        try {
+            whole = serve(request, cancel);
+        } catch (const std::exception& exception) {
+            Q_EMIT failed(QString::fromStdString(errorOf(&exception).message));
+        }
         lock.lock();
         busy_ = false;
-        if (whole && !next_) Q_EMIT finished();
+        if ((whole || !cancel.cancelled()) && !next_) Q_EMIT finished();
     }
 }
 
@@ -149,8 +155,14 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
         const auto arriving =
             task::colourAt(renderer, render::Sequence(request.frame.document, before), *request.pointer, 0);
         if (old && now) {
-            Q_EMIT pointerRead({*request.pointer, colour::encodedFromLinear(*old),
-                                colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now)});
+            PointerColours read{*request.pointer, colour::encodedFromLinear(*old),
+                                colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now),
+                                std::nullopt};
+            if (request.holdSizePx > 0) {
+                const auto photo = renderer.sight(after, request.frame.view.selected);
+                read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, *photo);
+            }
+            Q_EMIT pointerRead(read);
         }
     }
     if (request.pointer && request.holdSizePx > 0) {

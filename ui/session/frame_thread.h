@@ -48,7 +48,8 @@ Q_SIGNALS:
     void stitchesReady(const dimhem::ui::Stitches& stitches);
     void overviewReady(const QImage& pixels);
     void pointerRead(const dimhem::ui::PointerColours& colours);
-    void finished();  // the newest request is done
+    void finished();  // the newest request is done, as far as it can be
+    void failed(const QString& sentence);
 
 private:
     void run();

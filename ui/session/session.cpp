@@ -7,41 +7,47 @@
 #include "core/document/edits.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/luminosity_range.h"
-#include "core/task/probe.h"
 
 namespace dimhem::ui {
 
 using namespace document;
 
 void Session::start(task::Opened what) {
+    if (isOpen()) endGesture();
     history_.emplace(what.document);
-    history_->markSaved();
+    // A document whose photo had to be found differs from its file.
+    if (!what.differsFromFile) history_->markSaved();
     renderer_ = std::make_shared<const render::Renderer>(what.photo, std::make_shared<render::TileCache>());
     origin_ = std::move(what);
     // A brush that suits the photo to begin with: about a fourteenth of its length.
     const base::Size size = renderer_->photo().size();
     brush_.sizePx = std::clamp(std::round(std::max(size.width, size.height) / 14.0), 8.0, 1000.0);
+    forgetWhatIsShown();
     correction_ = document()->corrections.empty() ? 0 : document()->corrections.front()->id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
-    before_ = false;
-    held_ = Held::nothing;
-    hoveredPart_ = 0;
-    asked_.reset();
-    glare_.reset();
-    pointer_.reset();
     Q_EMIT opened();
     Q_EMIT brushChanged();
 }
 
 void Session::close() {
+    if (isOpen()) endGesture();
     history_.reset();
     origin_.reset();
     renderer_.reset();
+    forgetWhatIsShown();
+    Q_EMIT opened();
+}
+
+// What is left of one document must not reach into the next.
+void Session::forgetWhatIsShown() {
+    ++opening_;
+    running_.reset();
     correction_ = part_ = hoveredPart_ = 0;
+    before_ = false;
+    held_ = Held::nothing;
     asked_.reset();
     glare_.reset();
     pointer_.reset();
-    Q_EMIT opened();
 }
 
 QString Session::name() const {
@@ -50,11 +56,15 @@ QString Session::name() const {
 }
 
 bool Session::isSaved() const {
-    return history_->isSaved();
+    const bool gestureChanged = running_ && document() != running_->base;
+    return history_->isSaved() && !gestureChanged;
 }
 
-void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path) {
+void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path,
+                        const std::optional<io::FileStamp>& stamp) {
     origin_->documentPath = path;
+    origin_->documentStamp = stamp;
+    origin_->hasOtherCopy = false;
     // What was written may meanwhile have been worked on; only the very version that went to the disk is saved.
     history_->markSaved(asWritten);
     Q_EMIT savedChanged();
@@ -67,40 +77,64 @@ void Session::changed() {
     Q_EMIT savedChanged();
 }
 
-void Session::preview(DocumentPtr next) {
-    history_->preview(std::move(next));
-    Q_EMIT pictureChanged();
-}
-
-void Session::commitPreview(const QString& stepName) {
-    commit(document(), stepName);
-}
-
-void Session::dropPreview() {
-    history_->dropPreview();
-    changed();
+void Session::edit(const QString& stepName, const Change& change) {
+    if (!isOpen()) return;
+    endGesture();
+    commit(change(*document()), stepName);
 }
 
 void Session::commit(DocumentPtr next, const QString& stepName) {
-    commit(next, stepName, next);
-}
-
-void Session::commit(DocumentPtr next, const QString& stepName, const DocumentPtr& like) {
-    history_->commit(withSuitableThread(std::move(next), like), stepName.toStdString());
+    history_->commit(std::move(next), stepName.toStdString());
     changed();
 }
 
-// The thread colour follows what lies under the mask, as part of the step that changed it.
-DocumentPtr Session::withSuitableThread(DocumentPtr document, const DocumentPtr& like) const {
-    const Correction* selected = findCorrection(*document, correction_);
-    if (!selected) return document;
-    const int suitable = task::suitableThreadColour(*renderer_, like, correction_);
-    if (suitable == selected->threadColour) return document;
-    return withCorrection(*document, correction_, [=](Correction& c) { c.threadColour = suitable; });
+Gesture Session::begin(GestureSettings settings) {
+    if (!isOpen()) return {};
+    endGesture();
+    Running running;
+    running.number = ++gestureCount_;
+    running.base = document();
+    running.target = settings.target.value_or(EditTarget{correction_, part_});
+    running.stepName = std::move(settings.stepName);
+    running.interrupted = std::move(settings.interrupted);
+    running.hidesGrips = settings.hidesGrips;
+    running_ = std::move(running);
+    if (running_->hidesGrips) Q_EMIT viewChanged();
+    return Gesture(*this, running_->number);
+}
+
+void Session::endGesture() {
+    if (!running_) return;
+    const quint64 number = running_->number;
+    if (const auto interrupted = std::exchange(running_->interrupted, nullptr)) interrupted();
+    if (running_ && running_->number == number) finishGesture(document(), {});
+}
+
+void Session::showPreview(DocumentPtr next) {
+    const bool wasSaved = isSaved();
+    history_->preview(std::move(next));
+    Q_EMIT pictureChanged();
+    if (wasSaved != isSaved()) Q_EMIT savedChanged();
+}
+
+void Session::finishGesture(DocumentPtr next, const QString& stepName) {
+    const Running ended = std::move(*running_);
+    running_.reset();
+    commit(std::move(next), stepName.isEmpty() ? ended.stepName : stepName);
+    if (ended.hidesGrips) Q_EMIT viewChanged();
+}
+
+void Session::takeThreadColour(const DocumentPtr& version, Id correction, int threadColour) {
+    const Correction* found = isOpen() ? findCorrection(*version, correction) : nullptr;
+    if (!found || found->threadColour == threadColour || found->threadColourChosen || running_) return;
+    if (document() != version) return;  // worked on since: it is chosen anew for what there is now
+    history_->amend(withCorrection(*version, correction, [=](Correction& c) { c.threadColour = threadColour; }));
+    Q_EMIT threadColourChanged();
+    Q_EMIT pictureChanged();
 }
 
 QString Session::undoName() const {
-    return QString::fromStdString(history_->undoName());
+    return running_ ? running_->stepName : QString::fromStdString(history_->undoName());
 }
 
 QString Session::redoName() const {
@@ -108,12 +142,16 @@ QString Session::redoName() const {
 }
 
 void Session::undo() {
+    if (!isOpen()) return;
+    endGesture();  // what was in hand is what is taken back
     if (!canUndo()) return;
     history_->undo();
     changed();
 }
 
 void Session::redo() {
+    if (!isOpen()) return;
+    endGesture();
     if (!canRedo()) return;
     history_->redo();
     changed();
@@ -141,6 +179,7 @@ void Session::keepSelectionValid() {
 
 void Session::selectCorrection(Id id) {
     if (id == correction_) return;
+    if (isOpen()) endGesture();
     correction_ = id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
     hoveredPart_ = 0;
@@ -150,11 +189,13 @@ void Session::selectCorrection(Id id) {
 
 void Session::selectPart(mask::PartId id) {
     if (id == part_) return;
+    if (isOpen()) endGesture();
     part_ = id;
     Q_EMIT selectionChanged();
 }
 
 void Session::addCorrection(mask::Mask mask, const QString& stepName) {
+    endGesture();
     const int after = indexOf(*document(), correction_);
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
     const Added added = withNewCorrection(*document(), index);
@@ -174,6 +215,7 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
 }
 
 void Session::addFromStarter(const document::Starter& starter) {
+    endGesture();
     const int after = indexOf(*document(), correction_);
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
     const Added added = document::withStarter(*document(), starter, index);
@@ -188,6 +230,7 @@ void Session::addFromStarter(const document::Starter& starter) {
 
 void Session::duplicateCorrection() {
     if (!correction()) return;
+    endGesture();
     const Added added = withCopyOfCorrection(*document(), correction_);
     correction_ = added.id;
     part_ = 0;
@@ -198,6 +241,7 @@ void Session::duplicateCorrection() {
 
 void Session::addPart(const mask::ShapeKind& kind) {
     if (!isOpen()) return;
+    endGesture();
     const QString step =
         tr("add %1").arg(QString::fromUtf8(kind.label.data(), static_cast<int>(kind.label.size())).toLower());
     const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
@@ -276,12 +320,6 @@ render::View Session::view() const {
     // Comparing is for looking at the photo: no mask over it.
     if (isComparing()) view.maskView = render::MaskView::none;
     return view;
-}
-
-void Session::setSliding(bool sliding) {
-    if (sliding == sliding_) return;
-    sliding_ = sliding;
-    Q_EMIT viewChanged();
 }
 
 void Session::setBrush(const mask::BrushSettings& brush) {

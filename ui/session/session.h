@@ -14,6 +14,7 @@
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "core/task/open.h"
+#include "ui/session/gesture.h"
 #include "ui/session/photo_gesture.h"
 #include "ui/session/pointer_colours.h"
 
@@ -32,6 +33,8 @@ public:
 
     // The open document. All of these need isOpen().
     bool isOpen() const { return history_.has_value(); }
+    // Another number for each document that is opened: what was asked of one must not be done to the next.
+    quint64 opening() const { return opening_; }
     void start(task::Opened what);
     void close();
     const document::DocumentPtr& document() const { return history_->current(); }
@@ -40,16 +43,27 @@ public:
     const task::Opened& origin() const { return *origin_; }
     QString name() const;
     bool isSaved() const;
-    void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path);
+    void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path,
+                   const std::optional<io::FileStamp>& stamp);
 
-    // Edits. A gesture previews, then commits one named step; `commit` is a gesture of one move.
-    void preview(document::DocumentPtr next);
-    void commitPreview(const QString& stepName);
-    void dropPreview();
-    void commit(document::DocumentPtr next, const QString& stepName);
-    // Where the new mask takes long to work out: the thread colour is chosen by that of a version that is like it.
-    void commit(document::DocumentPtr next, const QString& stepName, const document::DocumentPtr& like);
-    bool canUndo() const { return isOpen() && history_->canUndo(); }
+    // Edits. A change is given as a function of the version it is made to, so that a gesture in hand ends first and is
+    // part of that version. A change that leaves the document as it is makes no step.
+    using Change = std::function<document::DocumentPtr(const document::Document&)>;
+    void edit(const QString& stepName, const Change& change);
+    // Begins a gesture on the selected part, or on what `target` says; ends the one in hand. `interrupted` is called when
+    // something else wants to begin: it must commit or give up. `hidesGrips`: while a control is being moved.
+    struct GestureSettings {
+        QString stepName;
+        std::function<void()> interrupted = {};
+        std::optional<EditTarget> target = {};
+        bool hidesGrips = false;
+    };
+    Gesture begin(GestureSettings settings);
+    void endGesture();  // the one in hand, if any
+    bool hasGesture() const { return running_.has_value(); }
+    // The thread colour of a correction, chosen for a version by what lies under its mask: becomes part of that step.
+    void takeThreadColour(const document::DocumentPtr& version, document::Id correction, int threadColour);
+    bool canUndo() const { return isOpen() && (history_->canUndo() || hasGesture()); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;
     QString redoName() const;
@@ -88,9 +102,8 @@ public:
     render::View view() const;
     bool isComparing() const { return before_ || held_ != Held::nothing; }
 
-    // Grips stay away while a slider moves.
-    void setSliding(bool sliding);
-    bool isSliding() const { return sliding_; }
+    // Grips stay away while a control moves.
+    bool isSliding() const { return running_ && running_->hidesGrips; }
 
     const mask::BrushSettings& brush() const { return brush_; }
     void setBrush(const mask::BrushSettings& brush);
@@ -113,6 +126,7 @@ public:
 Q_SIGNALS:
     void opened();           // another document, or none
     void documentChanged();  // a step was made or taken back
+    void threadColourChanged();
     void pictureChanged();   // any version, also in the middle of a gesture
     void selectionChanged();
     void viewChanged();
@@ -123,13 +137,27 @@ Q_SIGNALS:
     void said(const QString& sentence, const QString& actionName, const std::function<void()>& action);
 
 private:
+    friend class Gesture;
+    struct Running {
+        quint64 number = 0;
+        document::DocumentPtr base;
+        EditTarget target;
+        QString stepName;
+        std::function<void()> interrupted;
+        bool hidesGrips = false;
+    };
+    void showPreview(document::DocumentPtr next);
+    void finishGesture(document::DocumentPtr next, const QString& stepName);  // an empty name: the gesture's own
+    void commit(document::DocumentPtr next, const QString& stepName);
+    void forgetWhatIsShown();
     void keepSelectionValid();
     void changed();
-    document::DocumentPtr withSuitableThread(document::DocumentPtr document, const document::DocumentPtr& like) const;
 
     std::optional<task::Opened> origin_;
     std::optional<document::History> history_;
     std::shared_ptr<const render::Renderer> renderer_;
+    std::optional<Running> running_;
+    quint64 gestureCount_ = 0, opening_ = 0;
     document::Id correction_ = 0;
     mask::PartId part_ = 0;
     mask::PartId hoveredPart_ = 0;
@@ -137,7 +165,6 @@ private:
     double tintOpacity_ = 0.6, changeGain_ = 4;
     bool penStandIn_ = false;
     bool before_ = false;
-    bool sliding_ = false;
     Held held_ = Held::nothing;
     mask::BrushSettings brush_;
     std::optional<PhotoGesture> asked_;

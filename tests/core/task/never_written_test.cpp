@@ -107,7 +107,7 @@ TEST_F(NeverWritten, APackedPhotoIsNotLostBySavingWithAnother) {
     writePhoto(folder / "other.png", 4);
     const auto other = open(folder / "packed.dimhem", folder / "other.png");
     ASSERT_TRUE(other) << other.error().message;
-    EXPECT_TRUE(other->isMended) << "another photo than the document says: not as saved";
+    EXPECT_TRUE(other->differsFromFile) << "another photo than the document says: not as saved";
     const auto asked = save(*other, other->document, folder / "packed.dimhem");
     ASSERT_FALSE(asked);
     EXPECT_EQ(asked.error().code, ErrorCode::losesCopy);

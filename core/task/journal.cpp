@@ -1,0 +1,204 @@
+#include "core/task/journal.h"
+
+#include <fcntl.h>
+#include <sys/file.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <charconv>
+#include <fstream>
+
+#include "core/base/content_key.h"
+#include "core/document/json_correction.h"
+#include "core/document/json_format.h"
+#include "core/io/write_guard.h"
+
+namespace dimhem::task {
+
+using base::Result;
+using nlohmann::json;
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr std::string_view formatName = "dim-hem-journal";
+constexpr int journalVersion = 1;
+constexpr char ending[] = ".journal";
+constexpr std::size_t sumDigits = 16;
+
+std::string sumOf(std::string_view text) {
+    std::uint64_t sum = base::keyOfBytes(text.data(), text.size()).low;
+    std::string hex(sumDigits, '0');
+    for (std::size_t i = sumDigits; i-- > 0; sum >>= 4) hex[i] = "0123456789abcdef"[sum & 15];
+    return hex;
+}
+
+// The record of a line; nothing where the line is not whole or not as it was written.
+std::optional<json> recordOf(const std::string& line) {
+    if (line.size() < sumDigits + 2 || line[sumDigits] != ' ') return std::nullopt;
+    const std::string_view text = std::string_view(line).substr(sumDigits + 1);
+    if (line.compare(0, sumDigits, sumOf(text)) != 0) return std::nullopt;
+    json record = json::parse(text, nullptr, false);
+    return record.is_object() ? std::optional(std::move(record)) : std::nullopt;
+}
+
+bool isHeld(const fs::path& path) {
+    const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+    if (fd < 0) return false;
+    const bool held = ::flock(fd, LOCK_SH | LOCK_NB) != 0;
+    ::close(fd);
+    return held;
+}
+
+template <class Each>
+void forEachJournal(const fs::path& folder, Each each) {
+    std::error_code failed;
+    for (fs::directory_iterator entry(folder, failed), end; !failed && entry != end; entry.increment(failed)) {
+        if (entry->path().extension() == ending) each(entry->path());
+    }
+}
+
+std::optional<JournalOrigin> originOf(const json& head) {
+    const auto text = [&](const char* name) {
+        const auto found = head.find(name);
+        return found != head.end() && found->is_string() ? std::optional(found->get<std::string>()) : std::nullopt;
+    };
+    const auto document = text("document-path"), photo = text("photo-path");
+    const auto version = head.find("version");
+    const bool known = text("format") == formatName && version != head.end() && *version == journalVersion;
+    if (!known || !document || !photo) return std::nullopt;
+    return JournalOrigin{*document, *photo};
+}
+
+std::optional<JournalOrigin> originIn(const fs::path& journal) {
+    std::ifstream file(journal, std::ios::binary);
+    std::string line;
+    std::getline(file, line);
+    const auto head = recordOf(line);
+    return head ? originOf(*head) : std::nullopt;
+}
+
+void removeLeftBehind(const fs::path& folder, const JournalOrigin& origin, const fs::path& butNot) {
+    std::vector<fs::path> stale;
+    forEachJournal(folder, [&](const fs::path& path) {
+        if (path != butNot && !isHeld(path) && originIn(path) == origin) stale.push_back(path);
+    });
+    std::error_code ignored;
+    for (const fs::path& path : stale) fs::remove(path, ignored);
+}
+
+std::optional<Unsaved> readJournal(const fs::path& path) {
+    std::ifstream file(path, std::ios::binary);
+    Unsaved unsaved;
+    json state;
+    std::string line;
+    while (std::getline(file, line) && !file.eof()) {  // a line without its end was being written
+        auto record = recordOf(line);
+        if (!record) break;
+        try {
+            if (unsaved.steps == 0) {
+                const auto origin = originOf(*record);
+                if (!origin) return std::nullopt;
+                unsaved.origin = *origin;
+                state = record->at("document");
+            } else {
+                state.patch_inplace(record->at("patch"));
+            }
+            unsaved.step = record->at("step");
+        } catch (const json::exception&) {
+            break;
+        }
+        ++unsaved.steps;
+    }
+    if (unsaved.steps == 0) return std::nullopt;
+    auto document = document::fromJson(state);
+    if (!document) return std::nullopt;
+    unsaved.journal = path;
+    unsaved.document = std::move(*document);
+    std::error_code ignored;
+    unsaved.when = fs::last_write_time(path, ignored);
+    return unsaved;
+}
+
+}  // namespace
+
+Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& origin, const document::Document& first,
+                                const std::string& step) {
+    std::error_code failed;
+    fs::create_directories(folder, failed);
+    std::string name = (folder / ("XXXXXX" + std::string(ending))).string();
+    const int fd = failed ? -1 : ::mkostemps(name.data(), sizeof ending - 1, O_CLOEXEC | O_APPEND);
+    if (fd < 0) return io::writeFailure(folder / "journal", failed ? failed.value() : errno);
+    Journal journal;
+    journal.path_ = name;
+    journal.file_.reset(::fdopen(fd, "ab"));
+    ::flock(fd, LOCK_EX | LOCK_NB);
+    journal.last_ = journal.jsonOf(first);
+    const json head{{"format", formatName},
+                    {"version", journalVersion},
+                    {"document-path", origin.document.string()},
+                    {"photo-path", origin.photo.string()},
+                    {"step", step},
+                    {"document", journal.last_}};
+    if (auto written = journal.write(head); !written) {
+        journal.remove();
+        return tl::unexpected(written.error());
+    }
+    removeLeftBehind(folder, origin, journal.path_);
+    return journal;
+}
+
+// Only what has changed is made into JSON: the rest is what it was.
+json Journal::jsonOf(const document::Document& document) {
+    document::Document bare = document;
+    bare.corrections.clear();
+    json out = document::toJson(bare);
+    std::vector<std::pair<document::CorrectionPtr, json>> now;
+    for (const document::CorrectionPtr& correction : document.corrections) {
+        const auto found = std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == correction; });
+        now.emplace_back(correction,
+                         found == known_.end() ? document::correctionToJson(*correction) : std::move(found->second));
+        out["corrections"].push_back(now.back().second);
+    }
+    known_ = std::move(now);
+    return out;
+}
+
+Result<void> Journal::append(const document::Document& next, const std::string& step) {
+    json state = jsonOf(next);
+    const json record{{"step", step}, {"patch", json::diff(last_, state)}};
+    last_ = std::move(state);
+    return write(record);
+}
+
+Result<void> Journal::write(const json& record) {
+    const std::string text = record.dump(-1, ' ', false, json::error_handler_t::replace);
+    const std::string line = sumOf(text) + " " + text + "\n";
+    errno = 0;
+    const bool written = std::fwrite(line.data(), 1, line.size(), file_.get()) == line.size() &&
+                         std::fflush(file_.get()) == 0 && ::fdatasync(::fileno(file_.get())) == 0;
+    if (written) return {};
+    return io::writeFailure(path_, errno ? errno : EIO);
+}
+
+void Journal::remove() {
+    ::unlink(path_.c_str());
+    file_.reset();
+}
+
+std::vector<Unsaved> unsavedIn(const fs::path& folder) {
+    std::vector<Unsaved> found;
+    forEachJournal(folder, [&](const fs::path& path) {
+        if (isHeld(path)) return;
+        if (auto unsaved = readJournal(path)) found.push_back(std::move(*unsaved));
+    });
+    std::sort(found.begin(), found.end(), [](const Unsaved& a, const Unsaved& b) { return a.when > b.when; });
+    return found;
+}
+
+Result<Opened> recover(const Unsaved& unsaved, const base::Workers& workers, const base::CancelToken& cancel) {
+    return openVersion(unsaved.document, unsaved.origin.document, workers, cancel);
+}
+
+}  // namespace dimhem::task
