@@ -1,9 +1,12 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QPointer>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QTimer>
+#include <csignal>
 #include <cstdio>
+#include <thread>
 
 #include "core/base/heap.h"
 #include "ui/control/theme.h"
@@ -20,6 +23,30 @@ QSize sizeOf(const QString& text) {
                                                                                                           : QSize();
 }
 
+// Told to end (SIGINT, SIGTERM, as at the end of a session), the window ends at once, with unsaved work in its journal.
+// The signals are waited for on a thread of their own; every other has them blocked.
+sigset_t blockedStops() {
+    sigset_t stops;
+    sigemptyset(&stops);
+    sigaddset(&stops, SIGINT);
+    sigaddset(&stops, SIGTERM);
+    pthread_sigmask(SIG_BLOCK, &stops, nullptr);
+    return stops;
+}
+
+void endOn(const sigset_t& stops, dimhem::ui::MainWindow& window) {
+    std::thread([stops, window = QPointer(&window)] {
+        int signal = 0;
+        sigwait(&stops, &signal);
+        QMetaObject::invokeMethod(
+            QCoreApplication::instance(),
+            [window] {
+                if (window) window->endAtOnce();
+            },
+            Qt::QueuedConnection);
+    }).detach();
+}
+
 int wrongUsage(const QString& sentence) {
     std::fprintf(stderr, "dimhem: %s\n", qPrintable(sentence));
     return 2;
@@ -29,6 +56,7 @@ int wrongUsage(const QString& sentence) {
 
 int main(int argc, char** argv) {
     dimhem::base::keepBlocksInHeap();
+    const sigset_t stops = blockedStops();
     QApplication application(argc, argv);
     QApplication::setOrganizationName("dimhem");
     QApplication::setApplicationName("dimhem");
@@ -63,6 +91,7 @@ int main(int argc, char** argv) {
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, emptySettings.path());
 
     dimhem::ui::MainWindow window;
+    endOn(stops, window);
     if (!file.isEmpty()) QTimer::singleShot(0, &window, [&] { window.openFile(file); });
     if (parser.isSet(screenshot)) {
         QTimer::singleShot(0, &window,

@@ -4,7 +4,6 @@
 #include <QAction>
 #include <QApplication>
 #include <QCloseEvent>
-#include <QDateTime>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLineEdit>
@@ -17,6 +16,7 @@
 #include "core/document/edits.h"
 #include "core/io/document_file.h"
 #include "core/mask/registry.h"
+#include "ui/latin_key.h"
 #include "ui/control/icon.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/export_dialog.h"
@@ -29,12 +29,13 @@
 #include "ui/panel/start_page.h"
 #include "ui/panel/what_panel.h"
 #include "ui/panel/where_panel.h"
+#include "ui/session/background.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr qint64 tapMs = 300;  // a key held no longer than this is a tap
+constexpr quint64 tapMs = 300;  // a key held no longer than this is a tap
 
 bool isTyping() {
     QWidget* focus = QApplication::focusWidget();
@@ -70,7 +71,8 @@ QString MainWindow::message() const {
 }
 
 bool MainWindow::isSettled() const {
-    return !jobs_.isBusy() && pictures_.isUpToDate() && hem_.isUpToDate() && colours_.isUpToDate() &&
+    return !jobs_.isBusy() && !session_.isReading() && pictures_.isUpToDate() && hem_.isUpToDate() &&
+           colours_.isUpToDate() && threads_.isUpToDate() && journal_.isUpToDate() &&
            (!session_.isOpen() || canvas_->isUpToDate());
 }
 
@@ -110,7 +112,9 @@ void MainWindow::makeActions() {
 
 void MainWindow::makeKeys() {
     const auto key = [this](const char* keys, std::function<void()> act) {
-        auto* shortcut = new QShortcut(QKeySequence(keys), this);
+        const QKeySequence sequence(keys);
+        keys_[{sequence[0].key(), static_cast<int>(sequence[0].keyboardModifiers())}] = act;
+        auto* shortcut = new QShortcut(sequence, this);
         connect(shortcut, &QShortcut::activated, this, [act = std::move(act)] {
             if (!isTyping()) act();
         });
@@ -130,8 +134,6 @@ void MainWindow::makeKeys() {
     key("]", [this] { changeBrush(&mask::BrushSettings::sizePx, 1.1, true); });
     key("Shift+[", [this] { changeBrush(&mask::BrushSettings::softnessPct, -5, false); });
     key("Shift+]", [this] { changeBrush(&mask::BrushSettings::softnessPct, 5, false); });
-    key("{", [this] { changeBrush(&mask::BrushSettings::softnessPct, -5, false); });
-    key("}", [this] { changeBrush(&mask::BrushSettings::softnessPct, 5, false); });
     key("Ctrl+[", [this] { changeBrush(&mask::BrushSettings::strengthPct, -5, false); });
     key("Ctrl+]", [this] { changeBrush(&mask::BrushSettings::strengthPct, 5, false); });
     key(",", [this] { nextCorrection(-1); });
@@ -145,6 +147,18 @@ void MainWindow::makeKeys() {
     key("Esc", [this] {
         if (!canvas_->cancelGesture()) hem_.leave();
     });
+}
+
+// What no shortcut and no widget took: the same keys under a layout without Latin letters, or with a modifier that makes
+// another sign of them.
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    constexpr auto counted = Qt::ShiftModifier | Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier;
+    const auto found = keys_.find({latinKey(*event), static_cast<int>(event->modifiers() & counted)});
+    if (found == keys_.end() || isTyping()) {
+        QMainWindow::keyPressEvent(event);
+        return;
+    }
+    found->second();
 }
 
 void MainWindow::arrange() {
@@ -193,6 +207,7 @@ void MainWindow::arrange() {
 
 void MainWindow::connectParts() {
     connect(&session_, &Session::opened, this, [this] {
+        dropped_.reset();
         pages_->setCurrentIndex(session_.isOpen() ? 1 : 0);
         if (session_.isOpen()) canvas_->setFocus();
     });
@@ -232,14 +247,40 @@ void MainWindow::connectParts() {
         if (!session_.isOpen()) pages_->setCurrentIndex(1);
     });
     connect(&jobs_, &DocumentJobs::photoMissing, this, &MainWindow::askForPhoto);
+    connect(&jobs_, &DocumentJobs::loaded, this, [this](const std::shared_ptr<task::Opened>& opened, const QString& path) {
+        // What was changed while it was being read is asked about as well.
+        guarded([this, opened, path] {
+            const QString warning = QString::fromStdString(opened->warning);
+            session_.start(std::move(*opened));
+            DocumentJobs::remember(path);
+            if (!warning.isEmpty()) session_.say(warning);
+            refreshLeftBehind();
+        });
+    });
+    connect(&jobs_, &DocumentJobs::asked, this,
+            [this](const QString& sentence, const QString& answer, const std::function<void()>& goOn) {
+                ask(tr("Before it is written"), sentence, {{answer, goOn}});
+            });
+    connect(&journal_, &JournalKeeper::openElsewhere, this, [this](const io::LockOwner& owner) {
+        session_.say(tr("%1 is open in another window as well (process %2, since %3). Before one of them saves over the "
+                        "other's work, it asks.")
+                         .arg(session_.name())
+                         .arg(owner.process)
+                         .arg(QString::fromStdString(owner.since)));
+    });
+    connect(start_, &StartPage::goOnWanted, this, &MainWindow::goOnWith);
+    connect(start_, &StartPage::forgetWanted, this, [this](const task::Unsaved& unsaved) {
+        journal_.forget(unsaved);
+        refreshLeftBehind();
+    });
+    refreshLeftBehind();
 }
 
 void MainWindow::updateActions() {
     const bool open = session_.isOpen(), idle = !jobs_.isBusy();
-    open_->setEnabled(idle);
-    save_->setEnabled(open && idle);
-    saveAs_->setEnabled(open && idle);
-    export_->setEnabled(open && idle);
+    save_->setEnabled(open);
+    saveAs_->setEnabled(open);
+    export_->setEnabled(open);
     undo_->setEnabled(session_.canUndo());
     redo_->setEnabled(session_.canRedo());
     undo_->setToolTip((session_.canUndo() ? tr("Undo %1").arg(session_.undoName()) : tr("Nothing to undo")) +
@@ -260,44 +301,49 @@ void MainWindow::resizeEvent(QResizeEvent*) {
     messages_->move(messages_->x(), lookBar_->height() + 14);
 }
 
-// Keys that act while they are held reach us here, before any widget, unless something is being typed.
+// Keys that act while they are held reach us here, before any widget, unless something is being typed. One that is held
+// is let go of whatever else is held by then.
 bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     if (event->type() == QEvent::ApplicationDeactivate || event->type() == QEvent::WindowDeactivate) releaseHeldKeys();
     if (event->type() != QEvent::KeyPress && event->type() != QEvent::KeyRelease) return false;
     auto* widget = qobject_cast<QWidget*>(object);
-    if (!widget || widget->window() != this || isTyping() || !session_.isOpen()) return false;
-    auto* key = static_cast<QKeyEvent*>(event);
-    if (key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return false;
-    if (key->isAutoRepeat()) {
-        return key->key() == Qt::Key_A || key->key() == Qt::Key_P || key->key() == Qt::Key_R ||
-               key->key() == Qt::Key_Z || key->key() == Qt::Key_Space;
+    if (!widget || widget->window() != this) return false;
+    const auto* key = static_cast<QKeyEvent*>(event);
+    const bool isHeld = held_.contains(latinKey(*key));
+    if (event->type() == QEvent::KeyRelease) {
+        if (!isHeld || key->isAutoRepeat()) return isHeld;
+        held_.remove(latinKey(*key));
+        return handleHeldKey(*key, false);
     }
-    return handleHeldKey(key->key(), key->modifiers(), event->type() == QEvent::KeyPress);
+    if (isHeld) return true;  // it repeats
+    if (isTyping() || !session_.isOpen() || key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return false;
+    if (!handleHeldKey(*key, true)) return false;
+    held_.insert(latinKey(*key));
+    return true;
 }
 
-bool MainWindow::handleHeldKey(int key, Qt::KeyboardModifiers modifiers, bool pressed) {
+bool MainWindow::handleHeldKey(const QKeyEvent& event, bool pressed) {
     using Held = Session::Held;
-    switch (key) {
+    switch (latinKey(event)) {
         case Qt::Key_A:
-            session_.setHeld(!pressed                        ? Held::nothing
-                             : modifiers & Qt::ShiftModifier ? Held::selectedOff
-                                                             : Held::allOff);
+            session_.setHeld(!pressed                                ? Held::nothing
+                             : event.modifiers() & Qt::ShiftModifier ? Held::selectedOff
+                                                                     : Held::allOff);
             return true;
         case Qt::Key_P: session_.setHeld(pressed ? Held::push : Held::nothing); return true;
         case Qt::Key_Z: canvas_->lookCloser(pressed); return true;
         case Qt::Key_Space: {
             // A focused button keeps Space to itself.
-            if (qobject_cast<QAbstractButton*>(QApplication::focusWidget())) return false;
+            if (pressed && qobject_cast<QAbstractButton*>(QApplication::focusWidget())) return false;
             canvas_->setHandHeld(pressed);
             return true;
         }
         case Qt::Key_R: {
             // A tap switches; a key held longer removes while it is held.
-            const qint64 now = QDateTime::currentMSecsSinceEpoch();
             if (pressed) {
-                removePressedAt_ = now;
+                removePressedAt_ = event.timestamp();
                 toggleRemoves();
-            } else if (now - removePressedAt_ > tapMs) {
+            } else if (event.timestamp() > removePressedAt_ + tapMs) {
                 toggleRemoves();
             }
             return true;
@@ -307,6 +353,7 @@ bool MainWindow::handleHeldKey(int key, Qt::KeyboardModifiers modifiers, bool pr
 }
 
 void MainWindow::releaseHeldKeys() {
+    held_.clear();
     session_.setHeld(Session::Held::nothing);
     canvas_->lookCloser(false);
     canvas_->setHandHeld(false);
@@ -360,9 +407,8 @@ void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool
 
 void MainWindow::flipSelected() {
     if (!session_.part()) return;
-    session_.commit(document::withPart(*session_.document(), session_.selectedCorrection(), session_.selectedPart(),
-                                       [](mask::Part& part) { part.flipped = !part.flipped; }),
-                    tr("flip part"));
+    session_.edit(tr("flip part"), [&](const document::Document& d) { return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(),
+                                       [](mask::Part& part) { part.flipped = !part.flipped; }); });
 }
 
 void MainWindow::openFile(const QString& path) {
@@ -370,21 +416,20 @@ void MainWindow::openFile(const QString& path) {
 }
 
 void MainWindow::chooseAndOpen() {
-    guarded([this] {
-        auto* chooser =
-            new QFileDialog(this, tr("Open photo or document"), QSettings().value("folder").toString(), openFilter());
-        chooser->setFileMode(QFileDialog::ExistingFile);
-        chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QFileDialog::fileSelected, this, [this](const QString& path) {
-            QSettings().setValue("folder", QFileInfo(path).absolutePath());
-            jobs_.open(path);
-        });
-        chooser->open();
+    auto* chooser =
+        new QFileDialog(this, tr("Open photo or document"), QSettings().value("folder").toString(), openFilter());
+    chooser->setFileMode(QFileDialog::ExistingFile);
+    chooser->setAttribute(Qt::WA_DeleteOnClose);
+    connect(chooser, &QFileDialog::fileSelected, this, [this](const QString& path) {
+        QSettings().setValue("folder", QFileInfo(path).absolutePath());
+        openFile(path);
     });
+    chooser->open();
 }
 
 void MainWindow::save(std::function<void()> then) {
     if (!session_.isOpen()) return;
+    settleInput();
     const auto& path = session_.origin().documentPath;
     const bool isBareJson = path.extension() == ".json";
     if (path.empty() || isBareJson) {
@@ -396,6 +441,7 @@ void MainWindow::save(std::function<void()> then) {
 
 void MainWindow::saveAs(std::function<void()> then) {
     if (!session_.isOpen()) return;
+    settleInput();
     const QString ending = words(io::documentExtension);
     auto* chooser = new QFileDialog(this, tr("Save document"), {}, tr("Dim Hem documents (*.%1)").arg(ending));
     chooser->setAcceptMode(QFileDialog::AcceptSave);
@@ -412,6 +458,7 @@ void MainWindow::saveAs(std::function<void()> then) {
 
 void MainWindow::chooseAndExport() {
     if (!session_.isOpen()) return;
+    settleInput();
     const image::Photo& photo = session_.renderer().photo().photo();
     const bool hasBackdrop = photo.samples.hasAlpha() && session_.document()->backdrop.index() != 0;
     auto* dialog = new ExportDialog(photo, hasBackdrop, this);
@@ -428,13 +475,8 @@ void MainWindow::chooseAndExport() {
         chooser->setDirectory(QString::fromStdString(beside.parent_path().string()));
         chooser->selectFile(session_.name() + "-corrected." + ending);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QFileDialog::fileSelected, this, [this, settings](const QString& path) {
-            if (std::filesystem::path(path.toStdString()) == session_.origin().photoPath) {
-                session_.say(tr("That is the photo itself, which is never changed: choose another name."));
-                return;
-            }
-            jobs_.exportTo(path, settings);
-        });
+        connect(chooser, &QFileDialog::fileSelected, this,
+                [this, settings](const QString& path) { jobs_.exportTo(path, settings); });
         chooser->open();
     });
     dialog->open();
@@ -447,43 +489,113 @@ void MainWindow::askForPhoto(const QString& documentPath, const QString& sentenc
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
         connect(chooser, &QFileDialog::fileSelected, this,
-                [this, documentPath](const QString& photo) { jobs_.open(documentPath, photo); });
+                [this, documentPath](const QString& photo) {
+                    guarded([this, documentPath, photo] { jobs_.open(documentPath, photo); });
+                });
         chooser->open();
     });
 }
 
+// A number in a field, a key's pause, a stroke in hand: all of it belongs to what is saved, exported or asked about.
+void MainWindow::settleInput() {
+    QWidget* focus = QApplication::focusWidget();
+    if (isTyping() && focus->window() == this) {
+        const QPointer<QWidget> field = focus;
+        field->clearFocus();
+        if (field && field->isVisible()) field->setFocus();
+    }
+    if (session_.isOpen()) session_.endGesture();
+}
+
+void MainWindow::ask(const QString& title, const QString& sentence,
+                     const QList<std::pair<QString, std::function<void()>>>& answers) {
+    if (question_) question_->close();  // the newest question counts
+    question_ = new QMessageBox(QMessageBox::NoIcon, title, sentence, QMessageBox::NoButton, this);
+    question_->setAttribute(Qt::WA_DeleteOnClose);
+    QHash<QAbstractButton*, std::function<void()>> acts;
+    for (const auto& [words, act] : answers)
+        acts[question_->addButton(words, acts.isEmpty() ? QMessageBox::AcceptRole : QMessageBox::DestructiveRole)] = act;
+    question_->addButton(tr("Cancel"), QMessageBox::RejectRole);
+    connect(question_, &QMessageBox::buttonClicked, this, [acts](QAbstractButton* button) {
+        if (const auto act = acts.value(button)) act();
+    });
+    question_->open();
+}
+
 void MainWindow::guarded(std::function<void()> act) {
-    if (!session_.isOpen() || session_.isSaved()) {
+    settleInput();
+    if (!session_.isOpen() || session_.isSaved() || session_.document() == dropped_) {
         act();
         return;
     }
-    auto* question =
-        new QMessageBox(QMessageBox::NoIcon, tr("Unsaved changes"),
-                        tr("The corrections of %1 are not saved.").arg(session_.name()), QMessageBox::NoButton, this);
-    question->setAttribute(Qt::WA_DeleteOnClose);
-    QPushButton* keep = question->addButton(tr("Save"), QMessageBox::AcceptRole);
-    QPushButton* drop = question->addButton(tr("Leave them"), QMessageBox::DestructiveRole);
-    question->addButton(tr("Stay here"), QMessageBox::RejectRole);
-    question->setDefaultButton(keep);
-    connect(question, &QMessageBox::buttonClicked, this,
-            [this, keep, drop, act = std::move(act)](QAbstractButton* button) {
-                if (button == keep) save(act);
-                if (button == drop) act();
-            });
-    question->open();
+    // What is changed while it is being saved is asked about again.
+    ask(tr("Unsaved changes"), tr("The corrections of %1 are not saved.").arg(session_.name()),
+        {{tr("Save"), [this, act] { save([this, act] { guarded(act); }); }}, {tr("Discard changes"), [this, act] {
+              dropped_ = session_.document();
+              act();
+          }}});
+}
+
+bool MainWindow::waitsForJobs() {
+    if (!jobs_.isBusy()) return false;
+    const auto closeWhenDone = [this] {
+        connect(&jobs_, &DocumentJobs::busyChanged, this, [this] { close(); }, Qt::SingleShotConnection);
+    };
+    if (jobs_.running() == DocumentJobs::Kind::exporting) {
+        ask(tr("Export in progress"), tr("The program is still %1.").arg(jobs_.job()),
+            {{tr("Finish it, then close"), closeWhenDone}, {tr("Stop it and close"), [this, closeWhenDone] {
+                  closeWhenDone();
+                  jobs_.cancel();
+              }}});
+    } else {
+        closeWhenDone();
+        if (jobs_.running() == DocumentJobs::Kind::opening) jobs_.cancel();
+    }
+    return true;
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
     QSettings().setValue("geometry", saveGeometry());
-    if (leaving_ || !session_.isOpen() || session_.isSaved()) {
-        event->accept();
-        return;
-    }
+    settleInput();
     event->ignore();
-    guarded([this] {
-        leaving_ = true;
-        close();
+    if (waitsForJobs()) return;
+    bool mayClose = false, asked = true;
+    guarded([&, this] {
+        if (asked) mayClose = true;  // at once
+        else close();
     });
+    asked = false;
+    if (!mayClose) return;
+    journal_.dropWork();
+    event->accept();
+}
+
+void MainWindow::endAtOnce() {
+    settleInput();
+    journal_.waitUntilWritten();
+    QApplication::exit(0);
+}
+
+// What a program left that ended without a word, on the start page.
+void MainWindow::refreshLeftBehind() {
+    runInBackground(
+        this, [folder = journal_.folder()] { return task::unsavedIn(folder); },
+        [this](const std::vector<task::Unsaved>& leftBehind) { offerLeftBehind(leftBehind); });
+}
+
+void MainWindow::offerLeftBehind(const std::vector<task::Unsaved>& leftBehind) {
+    start_->showUnsaved(leftBehind);
+    if (!session_.isOpen()) return;
+    const task::JournalOrigin open{session_.origin().documentPath, session_.origin().photoPath};
+    for (const task::Unsaved& unsaved : leftBehind) {
+        if (!(unsaved.origin == open) || document::isSame(*unsaved.document, *session_.document())) continue;
+        session_.say(tr("There is newer work on %1, which was not saved when the program ended.").arg(session_.name()),
+                     tr("Go on with it"), [this, unsaved] { goOnWith(unsaved); });
+    }
+}
+
+void MainWindow::goOnWith(const task::Unsaved& unsaved) {
+    guarded([this, unsaved] { jobs_.recover(unsaved); });
 }
 
 }  // namespace dimhem::ui

@@ -2,13 +2,19 @@
 #pragma once
 
 #include <QMainWindow>
+#include <QPointer>
+#include <QSet>
+#include <map>
 
 #include "ui/canvas/canvas.h"
 #include "ui/session/document_jobs.h"
 #include "ui/session/colour_watch.h"
 #include "ui/session/hem_watch.h"
+#include "ui/session/journal_keeper.h"
 #include "ui/session/small_pictures.h"
+#include "ui/session/thread_watch.h"
 
+class QMessageBox;
 class QStackedWidget;
 
 namespace dimhem::ui {
@@ -29,6 +35,9 @@ public:
     ~MainWindow() override;
 
     void openFile(const QString& path);
+    // Told to end from outside: ends at once, with the unsaved work in the journal.
+    void endAtOnce();
+    JournalKeeper& journal() { return journal_; }
     Session& session() { return session_; }
     DocumentJobs& jobs() { return jobs_; }
     Canvas& canvas() { return *canvas_; }
@@ -42,6 +51,7 @@ protected:
     void closeEvent(QCloseEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     bool eventFilter(QObject* object, QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     QAction* makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip,
@@ -51,7 +61,7 @@ private:
     void arrange();
     void connectParts();
     void updateActions();
-    bool handleHeldKey(int key, Qt::KeyboardModifiers modifiers, bool pressed);
+    bool handleHeldKey(const QKeyEvent& event, bool pressed);
     void releaseHeldKeys();
 
     void chooseAndOpen();
@@ -60,6 +70,12 @@ private:
     void chooseAndExport();
     void askForPhoto(const QString& documentPath, const QString& sentence);
     void guarded(std::function<void()> act);  // asks first where changes are not saved
+    void settleInput();                       // what is being typed or dragged becomes part of the document
+    void ask(const QString& title, const QString& sentence, const QList<std::pair<QString, std::function<void()>>>& answers);
+    bool waitsForJobs();  // before the window closes
+    void offerLeftBehind(const std::vector<task::Unsaved>& leftBehind);
+    void goOnWith(const task::Unsaved& unsaved);
+    void refreshLeftBehind();
     void nextCorrection(int by);
     void nextMaskView(int by);
     void changeBrush(double mask::BrushSettings::*value, double by, bool factor);
@@ -70,6 +86,8 @@ private:
 
     Session session_;
     DocumentJobs jobs_{session_};
+    JournalKeeper journal_{session_, task::stateFolder()};
+    ThreadWatch threads_{session_};
     SmallPictures pictures_{session_};
     HemWatch hem_{session_};
     ColourWatch colours_{session_};
@@ -84,8 +102,11 @@ private:
     QWidget *where_, *what_;
     QStackedWidget* pages_;
     QAction *open_, *save_, *saveAs_, *export_, *undo_, *redo_, *fit_, *actual_, *duplicate_, *delete_;
-    bool leaving_ = false;
-    qint64 removePressedAt_ = 0;
+    document::DocumentPtr dropped_;  // the version whose changes the person has agreed to lose
+    QPointer<QMessageBox> question_;
+    std::map<std::pair<int, int>, std::function<void()>> keys_;  // by Latin key and modifiers
+    QSet<int> held_;                                             // keys that act while they are held
+    quint64 removePressedAt_ = 0;
 };
 
 }  // namespace dimhem::ui

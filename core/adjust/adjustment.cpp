@@ -22,4 +22,21 @@ bool isNeutral(const AdjustmentKind& kind, const Settings& settings) {
     return settings.tables == neutralSettings(kind).tables;
 }
 
+bool isValid(const AdjustmentKind& kind, const Settings& settings) {
+    if (settings.values.size() != kind.params.size() || settings.tables.size() != kind.tables.size()) return false;
+    for (std::size_t i = 0; i < kind.params.size(); ++i) {
+        if (!base::inRange(kind.params[i], settings.values[i])) return false;
+    }
+    for (std::size_t i = 0; i < kind.tables.size(); ++i) {
+        const TableSpec& spec = kind.tables[i];
+        const Table& table = settings.tables[i];
+        const std::size_t rows = rowsOf(spec, table);
+        if (table.size() != rows * spec.columns.size() || rows < spec.leastRows || rows > spec.mostRows) return false;
+        for (std::size_t k = 0; k < table.size(); ++k) {
+            if (!base::inRange(spec.columns[k % spec.columns.size()], table[k])) return false;
+        }
+    }
+    return !kind.wanted || !kind.wanted(settings);
+}
+
 }  // namespace dimhem::adjust

@@ -69,6 +69,9 @@ Settings neutralSettings(const AdjustmentKind& kind);
 // pixel.
 bool isNeutral(const AdjustmentKind& kind, const Settings& settings);
 
+// Whether every number is finite and within its range, every table of a size and content that a document may hold.
+bool isValid(const AdjustmentKind& kind, const Settings& settings);
+
 inline std::size_t rowsOf(const TableSpec& spec, const Table& table) {
     return table.size() / spec.columns.size();
 }

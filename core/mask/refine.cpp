@@ -120,6 +120,12 @@ std::span<const RefineParam> refineParams() {
     return params;
 }
 
+void setRefine(Refine& refine, double Refine::*which, double value) {
+    refine.*which = value;
+    if (which == &Refine::floorPct) refine.ceilingPct = std::max(refine.ceilingPct, value);
+    if (which == &Refine::ceilingPct) refine.floorPct = std::min(refine.floorPct, value);
+}
+
 bool isNeutral(const Refine& refine) {
     Refine other = refine;
     if (other.edgeSnapPx == 0) other.edgeSnapPct = Refine{}.edgeSnapPct;

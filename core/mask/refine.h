@@ -34,6 +34,9 @@ struct RefineParam {
 };
 std::span<const RefineParam> refineParams();
 
+// Sets one of them; the floor and the ceiling push each other along, so that the one is never above the other.
+void setRefine(Refine& refine, double Refine::*which, double value);
+
 bool isNeutral(const Refine& refine);
 
 // The steps before the edge snap alone, and those after it.

@@ -231,10 +231,9 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
     EXPECT_FALSE(words->text().contains("Again"));
     // Another mask has other colours under it.
-    w.session().commit(document::withNewPart(*w.session().document(), w.session().selectedCorrection(),
+    w.session().edit("add a gradient", [&](const document::Document& d) { return document::withNewPart(d, w.session().selectedCorrection(),
                                              mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::overlap)
-                           .document,
-                       "add a gradient");
+                           .document; });
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
     EXPECT_TRUE(QTest::qWaitFor([&] { return words->text().contains("Again"); }, 5000)) << words->text().toStdString();
@@ -276,10 +275,8 @@ TEST_F(Adjustments, AnAreaThatShouldBeNeutralSetsTheColourBalance) {
 
 TEST_F(Adjustments, OneCanActEarlier) {
     begin(adjust::inkTable);
-    w.session().commit(
-        document::withNewAdjustment(*w.session().document(), w.session().selectedCorrection(), adjust::spillSuppression)
-            .document,
-        "add");
+    w.session().edit("add", [&](const document::Document& d) { return document::withNewAdjustment(d, w.session().selectedCorrection(), adjust::spillSuppression)
+            .document; });
     ASSERT_TRUE(w.settle());
     const document::Id second = w.session().correction()->adjustments[1].id;
     click(QString("earlier-%1").arg(second));
@@ -311,8 +308,7 @@ TEST_F(Adjustments, TheBackdropShowsThroughACutOut) {
     cut.save(path);
     w.session().markSaved(w.session().document(), (folder / "x.dimhem"));
     ASSERT_TRUE(w.open(path));
-    w.session().commit(document::withBackdrop(*w.session().document(), colour::EncodedRgb{0, 0.5, 1}),
-                       "backdrop colour");
+    w.session().edit("backdrop colour", [&](const document::Document& d) { return document::withBackdrop(d, colour::EncodedRgb{0, 0.5, 1}); });
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(w.shown(150, 50).blue(), 255, 2);
     EXPECT_NEAR(w.shown(150, 50).red(), 0, 2);
@@ -358,9 +354,8 @@ TEST_F(Starters, BeginACorrectionWithBrushAndParts) {
 TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     entry("Green bounce")->trigger();
     ASSERT_TRUE(w.settle());
-    w.session().commit(document::withCorrection(*w.session().document(), w.session().selectedCorrection(),
-                                                [](document::Correction& c) { c.name = "Lawn light"; }),
-                       "rename");
+    w.session().edit("rename", [&](const document::Document& d) { return document::withCorrection(d, w.session().selectedCorrection(),
+                                                [](document::Correction& c) { c.name = "Lawn light"; }); });
     entry("Save the selected correction as a starter")->trigger();
     ASSERT_TRUE(entry("Lawn light"));
     ui::StartersDialog dialog(w.session(), &w.window);

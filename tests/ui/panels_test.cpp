@@ -228,12 +228,11 @@ TEST_F(Panels, ZLooksCloserWhileHeld) {
 }
 
 TEST_F(Panels, AThreadColourChosenByHandStays) {
-    w.session().commit(document::withCorrection(*w.session().document(), w.session().selectedCorrection(),
+    w.session().edit("thread colour", [&](const document::Document& d) { return document::withCorrection(d, w.session().selectedCorrection(),
                                                 [](document::Correction& c) {
                                                     c.threadColour = 6;
                                                     c.threadColourChosen = true;
-                                                }),
-                       "thread colour");
+                                                }); });
     w.session().selectPart(partIds[0]);
     w.key(Qt::Key_F);
     EXPECT_EQ(w.session().correction()->threadColour, 6);

@@ -197,9 +197,8 @@ TEST_F(Parts, MatteFromAPicture) {
     EXPECT_EQ(plate(600, 200), 0) << "this photo has no alpha";
     const auto read = task::readMatte(path);
     ASSERT_TRUE(read) << read.error().message;
-    w.session().commit(document::withPart(*w.session().document(), w.session().selectedCorrection(),
-                                          w.session().selectedPart(), [&](mask::Part& p) { p.shape = *read; }),
-                       "choose matte");
+    w.session().edit("choose matte", [&](const document::Document& d) { return document::withPart(d, w.session().selectedCorrection(),
+                                          w.session().selectedPart(), [&](mask::Part& p) { p.shape = *read; }); });
     EXPECT_EQ(plate(600, 200), 255);
     EXPECT_EQ(plate(40, 200), 0);
     std::filesystem::remove(path);  // the document carries it along
@@ -281,9 +280,8 @@ TEST_F(Parts, StitchAndChangeViewsShowWhatTheySay) {
     w.key(Qt::Key_6);
     w.drag({{100, 100}, {500, 100}, {500, 350}, {100, 350}, {100, 120}});
     const auto& correction = *w.session().correction();
-    w.session().commit(document::withAdjustment(*w.session().document(), correction.id, correction.adjustments[0].id,
-                                                [](document::AdjustmentUse& use) { use.settings.values[0] = 0.5; }),
-                       "exposure");
+    w.session().edit("exposure", [&](const document::Document& d) { return document::withAdjustment(d, correction.id, correction.adjustments[0].id,
+                                                [](document::AdjustmentUse& use) { use.settings.values[0] = 0.5; }); });
     w.session().setMaskView(render::MaskView::change);
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(w.shown(600, 400).red(), 128, 1) << "nothing changes out here";

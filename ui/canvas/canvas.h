@@ -1,6 +1,7 @@
 // The photo in the middle of the window: shows it, and hands what the pointer does to the tool of the selected part.
 #pragma once
 
+#include <QPointerEvent>
 #include <QWidget>
 
 #include "ui/canvas/brush_tool.h"

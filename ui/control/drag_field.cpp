@@ -1,11 +1,11 @@
 #include "ui/control/drag_field.h"
 
 #include <QKeyEvent>
-#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <cmath>
 
+#include "ui/control/entry_field.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -114,24 +114,27 @@ void DragField::keyPressEvent(QKeyEvent* event) {
 }
 
 void DragField::type(const QString& first) {
-    typed_ = new QLineEdit(first, this);
+    typed_ = new EntryField({}, this);
     typed_->setGeometry(rect());
     typed_->setAlignment(Qt::AlignCenter);
     typed_->setAccessibleName(accessibleName());
     typed_->show();
-    typed_->setFocus();
-    typed_->deselect();
-    connect(typed_, &QLineEdit::editingFinished, this, [this] {
-        QLineEdit* field = std::exchange(typed_, nullptr);
-        if (!field) return;
+    typed_->typeFirst(first);
+    connect(typed_, &EntryField::entered, this, [this] {
         bool number = false;
-        const double value = field->text().toDouble(&number);
-        field->deleteLater();
-        setFocus();
+        const double value = typed_->text().toDouble(&number);
         if (!number) return;
         change(value);
         Q_EMIT finished();
     });
+    const auto done = [this] {
+        EntryField* field = std::exchange(typed_, nullptr);
+        if (!field) return;
+        field->deleteLater();
+        setFocus();
+    };
+    connect(typed_, &EntryField::givenUp, this, done);
+    connect(typed_, &QLineEdit::editingFinished, this, done);
 }
 
 }  // namespace dimhem::ui

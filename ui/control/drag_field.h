@@ -9,9 +9,10 @@
 
 #include "core/base/param.h"
 
-class QLineEdit;
 
 namespace dimhem::ui {
+
+class EntryField;
 
 class DragField final : public QWidget {
     Q_OBJECT
@@ -43,7 +44,7 @@ private:
     const base::ParamSpec& spec_;
     double value_, dragFrom_ = 0, dragStart_ = 0;
     bool dragging_ = false;
-    QLineEdit* typed_ = nullptr;
+    EntryField* typed_ = nullptr;
     QTimer pause_;
 };
 

@@ -3,11 +3,11 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <cmath>
 
+#include "ui/control/entry_field.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 
@@ -41,6 +41,12 @@ std::optional<double> typed(const base::ParamSpec& spec, QString words) {
     return ok && std::isfinite(value) ? std::optional(value) : std::nullopt;
 }
 
+bool beginsNumber(const QKeyEvent* event) {
+    const QString text = event->text();
+    const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    return plain && !text.isEmpty() && (text[0].isDigit() || QStringLiteral("+-").contains(text[0]));
+}
+
 QString rangeTip(const base::ParamSpec& spec) {
     return text(spec.tip) + "\n" + shown(spec, spec.min) + " to " + shown(spec, spec.max) + "; double click for " +
            shown(spec, spec.neutral) + ".";
@@ -54,7 +60,7 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
       value_(spec.neutral),
       label_(new QLabel(text(spec.label), this)),
       track_(new SliderTrack(this)),
-      field_(new QLineEdit(this)) {
+      field_(new EntryField({}, this)) {
     label_->setFixedWidth(labelWidth);
     label_->setToolTip(rangeTip(spec));
     track_->setToolTip(rangeTip(spec));
@@ -74,7 +80,11 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     setFixedHeight(theme::rowHeight);
 
     setFocusProxy(track_);
-    connect(field_, &QLineEdit::editingFinished, this, &ValueSlider::acceptField);
+    connect(field_, &EntryField::entered, this, &ValueSlider::acceptField);
+    connect(field_, &EntryField::givenUp, this, [this] {
+        showValue();
+        track_->setFocus();
+    });
     pause_.setSingleShot(true);
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &ValueSlider::finished);
@@ -196,7 +206,20 @@ void SliderTrack::mouseDoubleClickEvent(QMouseEvent* event) {
     Q_EMIT slider_->finished();
 }
 
+// Digits are keys of the window as well; here they begin a number.
+bool SliderTrack::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && beginsNumber(static_cast<QKeyEvent*>(event))) {
+        event->accept();
+        return true;
+    }
+    return QWidget::event(event);
+}
+
 void SliderTrack::keyPressEvent(QKeyEvent* event) {
+    if (beginsNumber(event)) {
+        slider_->field()->typeFirst(event->text());
+        return;
+    }
     const double size = event->modifiers() & Qt::ShiftModifier ? 10 : event->modifiers() & Qt::AltModifier ? 0.1 : 1;
     switch (event->key()) {
         case Qt::Key_Up:

@@ -1,7 +1,7 @@
 // A slider for one parameter: label, track, number field; all of it from the parameter's description.
 //
 // Track: drag; up/down (also left/right) by one step, Shift ten steps, Alt a tenth; wheel while focused; double click
-// to the neutral value, which a tick marks. Field: typing. A drag or a run of keys is one gesture: changed() follows
+// to the neutral value, which a tick marks; a digit begins typing. Field: typing, Esc gives it up. A drag or a run of keys is one gesture: changed() follows
 // it, finished() ends it.
 #pragma once
 
@@ -11,10 +11,10 @@
 #include "core/base/param.h"
 
 class QLabel;
-class QLineEdit;
 
 namespace dimhem::ui {
 
+class EntryField;
 class SliderTrack;
 
 class ValueSlider final : public QWidget {
@@ -28,7 +28,7 @@ public:
     void setValue(double value);  // without a signal
     void makeCompact();           // the track alone, for bars
     SliderTrack* track() const { return track_; }
-    QLineEdit* field() const { return field_; }
+    EntryField* field() const { return field_; }
 
 Q_SIGNALS:
     void changed(double value);  // by the person, in the middle of a gesture
@@ -45,7 +45,7 @@ private:
     double value_;
     QLabel* label_;
     SliderTrack* track_;
-    QLineEdit* field_;
+    EntryField* field_;
     QTimer pause_;
 };
 
@@ -62,6 +62,7 @@ public:
     static double valueAt(const base::ParamSpec& spec, double place);
 
 protected:
+    bool event(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;

@@ -35,28 +35,29 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
 }
 
 const adjust::Settings* EditorFrame::settings() const {
-    const document::Correction* correction = session.isOpen() ? session.correction() : nullptr;
-    const document::AdjustmentUse* found = correction ? document::findAdjustment(*correction, use) : nullptr;
-    return found ? &found->settings : nullptr;
+    const document::Correction* found = session.isOpen() ? findCorrection(*session.document(), correction) : nullptr;
+    const document::AdjustmentUse* known = found ? document::findAdjustment(*found, use) : nullptr;
+    return known && known->kind == &kind ? &known->settings : nullptr;
 }
 
-document::DocumentPtr EditorFrame::with(const adjust::Settings& settings) const {
-    return document::withAdjustment(*session.document(), session.selectedCorrection(), use,
-                                    [&](document::AdjustmentUse& u) { u.settings = settings; });
+document::DocumentPtr EditorFrame::with(const document::Document& document, const Change& change) const {
+    return document::withAdjustment(document, correction, use, [&](document::AdjustmentUse& u) {
+        adjust::Settings changed = u.settings;
+        change(changed);
+        if (u.kind == &kind && adjust::isValid(kind, changed)) u.settings = std::move(changed);
+    });
 }
 
-void EditorFrame::preview(const adjust::Settings& settings) const {
-    session.setSliding(true);
-    session.preview(with(settings));
+void EditorFrame::edit(const QString& step, const Change& change) const {
+    session.edit(step, [&](const document::Document& d) { return with(d, change); });
 }
 
-void EditorFrame::commitPreview(const QString& step) const {
-    session.setSliding(false);
-    session.commitPreview(step);
+std::shared_ptr<ControlGesture> EditorFrame::gesture(const QString& step) const {
+    return controlGesture(session, step, {correction, 0});
 }
 
-void EditorFrame::commit(const adjust::Settings& settings, const QString& step) const {
-    session.commit(with(settings), step);
+void EditorFrame::preview(ControlGesture& gesture, const Change& change) const {
+    gesture.preview([&](const document::Document& base) { return with(base, change); });
 }
 
 QString EditorFrame::step(const QString& what) const {

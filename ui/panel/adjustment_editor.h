@@ -21,13 +21,15 @@ struct EditorState {
     QHash<document::Id, int> chosen;  // of an adjustment, the row or table that is being edited
 };
 
+class ControlGesture;
+
 struct EditorFrame {
     Session& session;
     const ColourWatch& colours;
     EditorState& state;
     QBoxLayout* layout;
     QWidget* body;
-    document::Id use;
+    document::Id correction, use;
     const adjust::AdjustmentKind& kind;
     std::function<void(std::function<void()>)> onRefresh;  // called whenever the document has changed
     std::function<void(std::function<void()>)> onColours;  // called whenever other colours lie under the mask
@@ -36,11 +38,13 @@ struct EditorFrame {
 
     // The settings as they are now; null where the adjustment is gone.
     const adjust::Settings* settings() const;
-    // The document with other settings.
-    document::DocumentPtr with(const adjust::Settings& settings) const;
-    void preview(const adjust::Settings& settings) const;
-    void commitPreview(const QString& step) const;
-    void commit(const adjust::Settings& settings, const QString& step) const;
+    // A version with other settings: `change` is made to those it has.
+    using Change = std::function<void(adjust::Settings&)>;
+    document::DocumentPtr with(const document::Document& document, const Change& change) const;
+    void edit(const QString& step, const Change& change) const;
+    // For one control: preview(gesture, change) as it moves, then its commit().
+    std::shared_ptr<ControlGesture> gesture(const QString& step) const;
+    void preview(ControlGesture& gesture, const Change& change) const;
     QString step(const QString& what) const;  // "Tone curve: what"
 
     QPushButton* addButton(const QString& icon, const QString& text, const QString& objectName, const QString& tip,

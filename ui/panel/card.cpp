@@ -1,10 +1,10 @@
 #include "ui/panel/card.h"
 
 #include <QApplication>
-#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 
+#include "ui/control/entry_field.h"
 #include "ui/control/stitch.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
@@ -109,16 +109,17 @@ void Card::mouseDoubleClickEvent(QMouseEvent*) {
 
 void Card::rename() {
     if (!isCorrection_) return;
-    auto* editor = new QLineEdit(name_, this);
-    editor->setGeometry(textLeft - 5, 6, width() - textLeft, 24);
-    editor->selectAll();
-    editor->show();
-    editor->setFocus();
-    connect(editor, &QLineEdit::editingFinished, this, [this, editor] {
-        const QString name = editor->text().trimmed();
-        editor->deleteLater();
-        if (!name.isEmpty() && name != name_) Q_EMIT renamed(name);
-    });
+    renameField(name_, {textLeft - 5, 6, width() - textLeft, 24}, this, [this](const QString& name) { Q_EMIT renamed(name); });
+}
+
+// Delete removes this card's correction; without a word here the window would take the key for the selected one.
+bool Card::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && isCorrection_ &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Delete) {
+        event->accept();
+        return true;
+    }
+    return QWidget::event(event);
 }
 
 void Card::keyPressEvent(QKeyEvent* event) {

@@ -1,5 +1,6 @@
 // Picking from the photo for white balance, colour balance and spill suppression.
 #include <QPushButton>
+#include <cmath>
 
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/spill_suppression.h"
@@ -9,6 +10,7 @@
 #include "core/task/probe.h"
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
@@ -24,14 +26,24 @@ constexpr base::ParamSpec leaveSpec = {"leave",
                                        0,
                                        "How much of the cast a pick leaves: what is wholly neutral soon looks false."};
 
-// The mean colour of an area as it arrives at the selected correction; tells the person where there is none.
-std::optional<colour::LinearRgb> arrivingColour(const EditorFrame& f, const PhotoDrag& drag) {
+// The mean colour of an area as it arrives at the correction, then `use(colour)`; tells the person where there is none.
+void readArriving(const EditorFrame& f, const PhotoDrag& drag, std::function<void(const colour::LinearRgb&)> use) {
     render::Comparison arriving;
-    arriving.stopBefore = f.session.selectedCorrection();
-    const auto colour =
-        task::meanColourIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.area());
-    if (!colour) f.session.say(QObject::tr("That place lies outside the photo."));
-    return colour;
+    arriving.stopBefore = f.correction;
+    readInBackground(
+        f.session,
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area = drag.area()] {
+            return task::meanColourIn(*renderer, render::Sequence(document, arriving), area);
+        },
+        [f, use = std::move(use)](const std::optional<colour::LinearRgb>& colour) {
+            if (!colour) {
+                f.session.say(QObject::tr("That place lies outside the photo."));
+            } else if (!std::isfinite(colour->r + colour->g + colour->b)) {
+                f.session.say(QObject::tr("The photo has no valid colour at that place."));
+            } else {
+                use(*colour);
+            }
+        });
 }
 
 PhotoGesture asking(const QString& hint, std::function<void(const PhotoDrag&)> done) {
@@ -59,11 +71,11 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
         f.session.ask(asking(QObject::tr("Press on what should be neutral, or drag over it"),
                              [f, valuesFor](const PhotoDrag& drag) {
-                                 const auto colour = arrivingColour(f, drag);
-                                 if (!colour || !f.settings()) return;
-                                 adjust::Settings next = *f.settings();
-                                 next.values = valuesFor(*colour, f.state.leavePct / 100);
-                                 f.commit(next, QObject::tr("pick a neutral"));
+                                 readArriving(f, drag, [f, valuesFor](const colour::LinearRgb& colour) {
+                                     f.edit(QObject::tr("pick a neutral"), [&](adjust::Settings& next) {
+                                         next.values = valuesFor(colour, f.state.leavePct / 100);
+                                     });
+                                 });
                              }));
     });
 }
@@ -73,12 +85,12 @@ void addAllParameters(const EditorFrame& f) {
 }
 
 void setScreen(const EditorFrame& f, double hue, const QString& step) {
-    adjust::Settings next = *f.settings();
-    for (std::size_t i = 0; i < f.kind.params.size(); ++i) {
-        if (f.kind.params[i].id == "screen") next.values[i] = hue;
-        if (f.kind.params[i].id == "amount" && next.values[i] == 0) next.values[i] = 100;
-    }
-    f.commit(next, f.step(step));
+    f.edit(f.step(step), [&](adjust::Settings& next) {
+        for (std::size_t i = 0; i < f.kind.params.size(); ++i) {
+            if (f.kind.params[i].id == "screen") next.values[i] = hue;
+            if (f.kind.params[i].id == "amount" && next.values[i] == 0) next.values[i] = 100;
+        }
+    });
 }
 
 }  // namespace
@@ -103,20 +115,23 @@ void buildSpillEditor(const EditorFrame& f) {
                     QObject::tr("Then press on the screen, or on what is worst spilled on, in the photo."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         f.session.ask(asking(QObject::tr("Press on the screen's colour"), [f](const PhotoDrag& drag) {
-            const auto colour = arrivingColour(f, drag);
-            if (colour && f.settings())
-                setScreen(f, adjust::screenHueOf(colour::encodedFromLinear(*colour)), QObject::tr("pick the screen"));
+            readArriving(f, drag, [f](const colour::LinearRgb& colour) {
+                setScreen(f, adjust::screenHueOf(colour::encodedFromLinear(colour)), QObject::tr("pick the screen"));
+            });
         }));
     });
     QPushButton* find = f.addButton("maximize", QObject::tr("Find it"), "find-screen",
                                     QObject::tr("Takes the strongest colour of the photo for the screen's."), row);
     QObject::connect(find, &QPushButton::clicked, f.body, [f] {
-        const auto hue = task::commonScreenHue(f.session.renderer());
-        if (!hue) {
-            f.session.say(QObject::tr("No strong colour was found in this photo."));
-        } else if (f.settings()) {
-            setScreen(f, *hue, QObject::tr("find the screen"));
-        }
+        readInBackground(
+            f.session, [renderer = f.session.sharedRenderer()] { return task::commonScreenHue(*renderer); },
+            [f](const std::optional<double>& hue) {
+                if (hue) {
+                    setScreen(f, *hue, QObject::tr("find the screen"));
+                } else {
+                    f.session.say(QObject::tr("No strong colour was found in this photo."));
+                }
+            });
     });
     row->addStretch(1);
 }

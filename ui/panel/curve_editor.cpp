@@ -1,5 +1,6 @@
 #include <QPushButton>
 #include <algorithm>
+#include <cmath>
 
 #include "core/colour/srgb.h"
 #include "core/task/probe.h"
@@ -7,6 +8,7 @@
 #include "ui/control/segmented.h"
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
@@ -31,39 +33,64 @@ QList<double> histogramOf(int curve, const task::MaskedColours* colours) {
     return {bins.begin(), bins.end()};
 }
 
-// Press on a tone in the photo and drag up or down: the curve is bent there.
+// Press on a tone in the photo and drag up or down: the curve is bent there. The tone is read in the background; the hand
+// may have gone on by then, or let go.
+struct Bend {
+    std::shared_ptr<ControlGesture> gesture;
+    std::optional<double> tone;  // read
+    double upPx = 0;
+    bool released = false;
+};
+
 PhotoGesture bending(const EditorFrame& f, int curve, std::size_t mostPoints) {
-    PhotoGesture gesture;
-    gesture.hint = QObject::tr("Press on a tone and drag up or down");
-    gesture.stays = true;
-    const auto start = std::make_shared<std::optional<std::pair<adjust::Table, double>>>();
-    gesture.moved = [f, curve, start, mostPoints](const PhotoDrag& drag) {
-        const adjust::Settings* settings = f.settings();
-        if (!settings) return;
-        const auto table = static_cast<std::size_t>(curve);
-        if (!*start) {
-            // The tone as it arrives at this correction, which the curve will act on.
-            render::Comparison arriving;
-            arriving.stopBefore = f.session.selectedCorrection();
-            const auto colour =
-                task::colourAt(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.from, 2);
-            if (!colour) return;
-            *start = {settings->tables[table], toneOn(curve, colour::encodedFromLinear(*colour))};
+    PhotoGesture asked;
+    asked.hint = QObject::tr("Press on a tone and drag up or down");
+    asked.stays = true;
+    const auto bend = std::make_shared<std::shared_ptr<Bend>>();  // the drag in hand
+    const auto show = [f, curve, mostPoints](Bend& b) {
+        if (!b.tone) return;
+        f.preview(*b.gesture, [&](adjust::Settings& next) {
+            adjust::Table& points = next.tables[static_cast<std::size_t>(curve)];
+            points = CurveField::bentAt(points, *b.tone, b.upPx * tonesPerPx, mostPoints);
+        });
+        if (b.released) b.gesture->commit();
+    };
+    const auto read = [f, curve, show](const std::shared_ptr<Bend>& b, base::Point place) {
+        // The tone as it arrives at this correction, which the curve will act on.
+        render::Comparison arriving;
+        arriving.stopBefore = f.correction;
+        readInBackground(
+            f.session,
+            [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, place] {
+                return task::colourAt(*renderer, render::Sequence(document, arriving), place, 2);
+            },
+            [curve, show, b](const std::optional<colour::LinearRgb>& colour) {
+                if (colour && std::isfinite(colour->r + colour->g + colour->b))
+                    b->tone = toneOn(curve, colour::encodedFromLinear(*colour));
+                show(*b);
+            });
+    };
+    asked.moved = [f, bend, show, read](const PhotoDrag& drag) {
+        if (!*bend) {
+            *bend = std::make_shared<Bend>();
+            (*bend)->gesture = f.gesture(f.step(QObject::tr("bent on the photo")));
+            read(*bend, drag.from);
         }
-        adjust::Settings next = *settings;
-        next.tables[table] = CurveField::bentAt((*start)->first, (*start)->second, drag.upPx * tonesPerPx, mostPoints);
-        f.preview(next);
+        (*bend)->upPx = drag.upPx;
+        show(**bend);
     };
-    gesture.done = [f, start](const PhotoDrag&) {
-        if (*start) f.commitPreview(f.step(QObject::tr("bent on the photo")));
-        start->reset();
+    asked.done = [bend, show](const PhotoDrag& drag) {
+        if (!*bend) return;
+        (*bend)->upPx = drag.upPx;
+        (*bend)->released = true;
+        show(**bend);
+        bend->reset();
     };
-    gesture.givenUp = [f, start] {
-        start->reset();
-        f.session.setSliding(false);
-        f.session.dropPreview();
+    asked.givenUp = [bend] {
+        if (*bend) (*bend)->gesture->giveUp();
+        bend->reset();
     };
-    return gesture;
+    return asked;
 }
 
 // The curve to begin with: the first that is not straight.
@@ -100,13 +127,11 @@ void buildCurveEditor(const EditorFrame& f) {
     const std::size_t most = f.kind.tables[table].mostRows;
     auto* field = new CurveField(words(f.kind.tables[table].label), most, f.body);
     field->setObjectName("curve");
-    QObject::connect(field, &CurveField::changed, f.body, [f, table](const adjust::Table& points) {
-        if (!f.settings()) return;
-        adjust::Settings next = *f.settings();
-        next.tables[table] = points;
-        f.preview(next);
+    const auto gesture = f.gesture(f.step(QObject::tr("point")));
+    QObject::connect(field, &CurveField::changed, f.body, [f, gesture, table](const adjust::Table& points) {
+        f.preview(*gesture, [&](adjust::Settings& next) { next.tables[table] = points; });
     });
-    QObject::connect(field, &CurveField::finished, f.body, [f] { f.commitPreview(f.step(QObject::tr("point"))); });
+    QObject::connect(field, &CurveField::finished, f.body, [gesture] { gesture->commit(); });
     const auto showPoints = [f, field, table] {
         if (const adjust::Settings* settings = f.settings()) field->setPoints(settings->tables[table]);
     };
@@ -132,10 +157,9 @@ void buildCurveEditor(const EditorFrame& f) {
     QPushButton* straight = f.addButton("undo-2", QObject::tr("Straight"), "straight-curve",
                                         QObject::tr("This curve back to the straight line."), row);
     QObject::connect(straight, &QPushButton::clicked, f.body, [f, table] {
-        if (!f.settings()) return;
-        adjust::Settings next = *f.settings();
-        next.tables[table].assign(f.kind.tables[table].neutral.begin(), f.kind.tables[table].neutral.end());
-        f.commit(next, f.step(QObject::tr("straight")));
+        f.edit(f.step(QObject::tr("straight")), [&](adjust::Settings& next) {
+            next.tables[table].assign(f.kind.tables[table].neutral.begin(), f.kind.tables[table].neutral.end());
+        });
     });
     row->addStretch(1);
 }

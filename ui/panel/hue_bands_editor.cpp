@@ -12,6 +12,7 @@
 #include "ui/control/segmented.h"
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
@@ -25,6 +26,10 @@ double* rowOf(adjust::Settings& settings, int band) {
 
 int bandsIn(const EditorFrame& f) {
     return f.settings() ? static_cast<int>(f.settings()->tables[0].size() / bandColumns) : 0;
+}
+
+bool hasBand(const adjust::Settings& settings, int band) {
+    return static_cast<std::size_t>(band + 1) * bandColumns <= settings.tables[0].size();
 }
 
 mask::Range rangeOf(const adjust::Settings& settings, int band) {
@@ -60,40 +65,50 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
 }
 
 void addBand(const EditorFrame& f, int count) {
-    adjust::Settings next = *f.settings();
-    const double middle = std::remainder(60.0 * count, 360.0);  // the next sixth of the circle
-    next.tables[0].insert(next.tables[0].end(), {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0});
     f.state.chosen[f.use] = count;
-    f.commit(next, f.step(QObject::tr("add a band")));
+    f.edit(f.step(QObject::tr("add a band")), [count](adjust::Settings& next) {
+        const double middle = std::remainder(60.0 * count, 360.0);  // the next sixth of the circle
+        next.tables[0].insert(next.tables[0].end(), {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0});
+    });
 }
 
 void removeBand(const EditorFrame& f, int band) {
-    adjust::Settings next = *f.settings();
-    const auto from = next.tables[0].begin() + static_cast<std::ptrdiff_t>(band) * bandColumns;
-    next.tables[0].erase(from, from + bandColumns);
     f.state.chosen[f.use] = std::max(0, band - 1);
-    f.commit(next, f.step(QObject::tr("remove a band")));
+    f.edit(f.step(QObject::tr("remove a band")), [band](adjust::Settings& next) {
+        if (!hasBand(next, band)) return;
+        const auto from = next.tables[0].begin() + static_cast<std::ptrdiff_t>(band) * bandColumns;
+        next.tables[0].erase(from, from + bandColumns);
+    });
 }
 
 // The band goes to the hues of a place; an area also sets how wide it is.
-void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
-    render::Comparison arriving;
-    arriving.stopBefore = f.session.selectedCorrection();
-    const auto hues = task::huesIn(f.session.renderer(), render::Sequence(f.session.document(), arriving), drag.area());
-    if (!f.settings() || band >= bandsIn(f)) return;
-    if (!hues) {
-        f.session.say(QObject::tr("There is no colour there: greys have no hue."));
-        return;
-    }
+void placeBand(adjust::Settings& next, int band, const task::Hues& hues, bool isArea) {
+    if (!hasBand(next, band)) return;
     constexpr double narrowest = 3, widest = 60;  // degrees to each side
-    adjust::Settings next = *f.settings();
     double* p = rowOf(next, band);
-    const double half = drag.far ? std::clamp(hues->spreadDeg, narrowest, widest) : (p[2] - p[1]) / 2;
-    const double low = drag.far ? half : p[1] - p[0], high = drag.far ? half : p[3] - p[2];
-    const double middle = hues->middleDeg > 300 ? hues->middleDeg - 360 : hues->middleDeg;
+    const double half = isArea ? std::clamp(hues.spreadDeg, narrowest, widest) : (p[2] - p[1]) / 2;
+    const double low = isArea ? half : p[1] - p[0], high = isArea ? half : p[3] - p[2];
+    const double middle = hues.middleDeg > 300 ? hues.middleDeg - 360 : hues.middleDeg;
     const double points[4] = {middle - half - low, middle - half, middle + half, middle + half + high};
     std::copy(points, points + 4, p);
-    f.commit(next, f.step(QObject::tr("band from the photo")));
+}
+
+void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
+    render::Comparison arriving;
+    arriving.stopBefore = f.correction;
+    readInBackground(
+        f.session,
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area = drag.area()] {
+            return task::huesIn(*renderer, render::Sequence(document, arriving), area);
+        },
+        [f, band, isArea = drag.far](const std::optional<task::Hues>& hues) {
+            if (!hues) {
+                f.session.say(QObject::tr("There is no colour there: greys have no hue."));
+                return;
+            }
+            f.edit(f.step(QObject::tr("band from the photo")),
+                   [&](adjust::Settings& next) { placeBand(next, band, *hues, isArea); });
+        });
 }
 
 void addBandButtons(const EditorFrame& f, int band, int count) {
@@ -125,16 +140,16 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
 void addBandStrip(const EditorFrame& f, int band) {
     auto* strip = new RangeStrip(RangeStrip::Scale::hue, QObject::tr("Hues of the band"), f.body);
     strip->setObjectName("band-hues");
-    QObject::connect(strip, &RangeStrip::changed, f.body, [f, band](const mask::Range& range) {
-        if (band >= bandsIn(f)) return;
-        adjust::Settings next = *f.settings();
-        std::copy(range.points.begin(), range.points.end(), rowOf(next, band));
-        f.session.setGlare(render::Glare{f.session.selectedCorrection(), f.use, static_cast<std::size_t>(band)});
-        f.preview(next);
+    const auto gesture = f.gesture(f.step(QObject::tr("band")));
+    QObject::connect(strip, &RangeStrip::changed, f.body, [f, gesture, band](const mask::Range& range) {
+        f.session.setGlare(render::Glare{f.correction, f.use, static_cast<std::size_t>(band)});
+        f.preview(*gesture, [&](adjust::Settings& next) {
+            if (hasBand(next, band)) std::copy(range.points.begin(), range.points.end(), rowOf(next, band));
+        });
     });
-    QObject::connect(strip, &RangeStrip::finished, f.body, [f] {
+    QObject::connect(strip, &RangeStrip::finished, f.body, [f, gesture] {
         f.session.setGlare(std::nullopt);
-        f.commitPreview(f.step(QObject::tr("band")));
+        gesture->commit();
     });
     f.onRefresh([f, strip, band] {
         if (band < bandsIn(f)) strip->setRange(rangeOf(*f.settings(), band));
@@ -158,11 +173,11 @@ void buildHueBandsEditor(const EditorFrame& f) {
         addBandStrip(f, band);
         for (const std::size_t column : {adjust::bandHue, adjust::bandSaturation, adjust::bandLightness}) {
             const base::ParamSpec& spec = f.kind.tables[0].columns[column];
-            auto* slider = boundSlider(spec, f.step(words(spec.label).toLower()), f.session, f.body,
-                                       [f, band, column](const document::Document&, double value) {
-                                           adjust::Settings next = *f.settings();
-                                           if (band < bandsIn(f)) rowOf(next, band)[column] = value;
-                                           return f.with(next);
+            auto* slider = boundSlider(spec, f.step(words(spec.label).toLower()), f.session, {f.correction, 0}, f.body,
+                                       [f, band, column](const document::Document& document, double value) {
+                                           return f.with(document, [&](adjust::Settings& next) {
+                                               if (hasBand(next, band)) rowOf(next, band)[column] = value;
+                                           });
                                        });
             slider->setObjectName("band-" + words(spec.id));
             f.onRefresh([f, slider, band, column] {

@@ -27,14 +27,11 @@ void buildInkTableEditor(const EditorFrame& f) {
             const base::ParamSpec& spec = f.kind.params[param];
             auto* field = new DragField(spec, f.body);
             field->setObjectName(words(spec.id));
-            QObject::connect(field, &DragField::changed, f.body, [f, param](double value) {
-                if (!f.settings()) return;
-                adjust::Settings next = *f.settings();
-                next.values[param] = value;
-                f.preview(next);
+            const auto gesture = f.gesture(f.step(words(spec.label).toLower()));
+            QObject::connect(field, &DragField::changed, f.body, [f, gesture, param](double value) {
+                f.preview(*gesture, [=](adjust::Settings& next) { next.values[param] = value; });
             });
-            QObject::connect(field, &DragField::finished, f.body,
-                             [f, &spec] { f.commitPreview(f.step(words(spec.label).toLower())); });
+            QObject::connect(field, &DragField::finished, f.body, [gesture] { gesture->commit(); });
             f.onRefresh([f, field, param] {
                 if (f.settings()) field->setValue(f.settings()->values[param]);
             });

@@ -1,10 +1,12 @@
 #include <QLabel>
 #include <QPushButton>
+#include <algorithm>
+#include <cmath>
 
 #include "core/adjust/match_area.h"
 #include "core/colour/ciede2000.h"
 #include "ui/panel/adjustment_editor.h"
-#include "ui/session/background.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
@@ -22,6 +24,12 @@ struct Measured {
     std::optional<task::MaskedColours> own;
 };
 
+bool isFinite(const adjust::ColourSpread& spread) {
+    const auto finite = [](double v) { return std::isfinite(v); };
+    return std::all_of(spread.mean.begin(), spread.mean.end(), finite) &&
+           std::all_of(spread.spread.begin(), spread.spread.end(), finite);
+}
+
 void take(const EditorFrame& f, const base::Rect& place, const Measured& measured) {
     if (!f.settings()) return;
     if (!measured.reference) {
@@ -32,21 +40,26 @@ void take(const EditorFrame& f, const base::Rect& place, const Measured& measure
         f.session.say(QObject::tr("The mask covers nothing yet: paint in what is to be matched first."));
         return;
     }
-    adjust::Settings next = *f.settings();
-    if (next.values[0] == 0 && next.values[1] == 0) next.values = {firstPct, firstPct};
-    f.commit(adjust::withMeasured(next,
-                                  {static_cast<double>(place.x0), static_cast<double>(place.y0),
-                                   static_cast<double>(place.x1), static_cast<double>(place.y1)},
-                                  measured.own->before.lab, *measured.reference),
-             f.step(QObject::tr("measure")));
+    const adjust::ColourSpread& own = measured.own->before.lab;
+    if (!isFinite(own) || !isFinite(*measured.reference)) {
+        f.session.say(QObject::tr("The photo has values there that are no valid colours."));
+        return;
+    }
+    f.edit(f.step(QObject::tr("measure")), [&](adjust::Settings& next) {
+        if (next.values[0] == 0 && next.values[1] == 0) next.values = {firstPct, firstPct};
+        next = adjust::withMeasured(next,
+                                    {static_cast<double>(place.x0), static_cast<double>(place.y0),
+                                     static_cast<double>(place.x1), static_cast<double>(place.y1)},
+                                    own, *measured.reference);
+    });
 }
 
 // Measures the reference area and what lies under the mask, as it arrives at this correction; in the background, since
 // the mask may have to be found first.
 void measure(const EditorFrame& f, const base::Rect& place) {
-    const document::Id correction = f.session.selectedCorrection();
-    runInBackground(
-        &f.session,
+    const document::Id correction = f.correction;
+    readInBackground(
+        f.session,
         [renderer = f.session.sharedRenderer(), document = f.session.document(), correction, place] {
             render::Comparison arriving;
             arriving.stopBefore = correction;

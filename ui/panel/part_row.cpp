@@ -2,12 +2,12 @@
 
 #include <QContextMenuEvent>
 #include <QHBoxLayout>
-#include <QLineEdit>
 #include <QMenu>
 #include <QPainter>
 #include <QToolButton>
 
 #include "core/document/edits.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/icon.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
@@ -89,7 +89,7 @@ void PartRow::setPlate(const QImage& plate) {
 }
 
 void PartRow::change(const QString& stepName, const std::function<void(mask::Part&)>& change) {
-    session_.commit(document::withPart(*session_.document(), session_.selectedCorrection(), part_, change), stepName);
+    session_.edit(stepName, [&](const document::Document& d) { return document::withPart(d, session_.selectedCorrection(), part_, change); });
 }
 
 void PartRow::paintEvent(QPaintEvent*) {
@@ -130,16 +130,8 @@ void PartRow::mouseDoubleClickEvent(QMouseEvent*) {
 }
 
 void PartRow::rename() {
-    auto* editor = new QLineEdit(name_, this);
-    editor->setGeometry(nameLeft - 6, 5, width() - nameLeft - 84, 24);
-    editor->selectAll();
-    editor->show();
-    editor->setFocus();
-    connect(editor, &QLineEdit::editingFinished, this, [this, editor] {
-        const std::string name = editor->text().trimmed().toStdString();
-        editor->deleteLater();
-        if (!name.empty() && name != name_.toStdString())
-            change(tr("rename part"), [&](mask::Part& p) { p.name = name; });
+    renameField(name_, {nameLeft - 6, 5, width() - nameLeft - 84, 24}, this, [this](const QString& name) {
+        change(tr("rename part"), [&](mask::Part& p) { p.name = name.toStdString(); });
     });
 }
 
@@ -149,20 +141,23 @@ void PartRow::moveBy(int places) {
         std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
     const auto to = at + places;
     if (to < 0 || to >= static_cast<std::ptrdiff_t>(parts.size())) return;
-    session_.commit(document::withPartMoved(*session_.document(), session_.selectedCorrection(), part_,
-                                            static_cast<std::size_t>(to)),
-                    tr("reorder parts"));
+    session_.edit(tr("reorder parts"), [&](const document::Document& d) { return document::withPartMoved(d, session_.selectedCorrection(), part_,
+                                            static_cast<std::size_t>(to)); });
 }
 
 void PartRow::copyTo(document::Id correction) {
-    const auto copy = document::withCopyOfPart(*session_.document(), session_.selectedCorrection(), part_, correction);
-    session_.commit(copy.document, tr("copy part"));
-    if (correction == session_.selectedCorrection()) session_.selectPart(copy.id);
+    document::Id copy = 0;
+    session_.edit(tr("copy part"), [&](const document::Document& d) {
+        const document::Added added =
+            document::withCopyOfPart(d, session_.selectedCorrection(), part_, correction);
+        copy = added.id;
+        return added.document;
+    });
+    if (copy && correction == session_.selectedCorrection()) session_.selectPart(copy);
 }
 
 void PartRow::remove() {
-    session_.commit(document::withoutPart(*session_.document(), session_.selectedCorrection(), part_),
-                    tr("remove part"));
+    session_.edit(tr("remove part"), [&](const document::Document& d) { return document::withoutPart(d, session_.selectedCorrection(), part_); });
 }
 
 // Delete on a part removes the part; without a word here the window would take the key for the correction.

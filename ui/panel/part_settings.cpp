@@ -23,7 +23,7 @@
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/bound_slider.h"
-#include "ui/session/background.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
@@ -31,16 +31,31 @@ namespace {
 
 using Builder = SettingsBuilder;
 
-// The selected part's shape, as the kind it is built for; null where another has been selected meanwhile.
+// The part's shape in a version, as the kind the settings are built for; null where it is gone.
 template <class T>
-std::shared_ptr<const T> selected(const Session& session) {
-    return session.part() ? std::dynamic_pointer_cast<const T>(session.part()->shape) : nullptr;
+std::shared_ptr<const T> shapeIn(const Builder& b, const document::Document& document) {
+    const document::Correction* correction = document::findCorrection(document, b.target.correction);
+    const mask::Part* part = correction ? mask::findPart(correction->mask, b.target.part) : nullptr;
+    return part ? std::dynamic_pointer_cast<const T>(part->shape) : nullptr;
 }
 
-document::DocumentPtr withShape(const Session& session, const document::Document& document,
-                                const mask::ShapePtr& shape) {
-    return document::withPart(document, session.selectedCorrection(), session.selectedPart(),
-                              [&](mask::Part& part) { part.shape = shape; });
+// As it is now.
+template <class T>
+std::shared_ptr<const T> shapeOf(const Builder& b) {
+    return b.session.isOpen() ? shapeIn<T>(b, *b.session.document()) : nullptr;
+}
+
+// A version with the shape made anew by `change(shape)`; as it is where the part is gone.
+template <class T, class Change>
+document::DocumentPtr withShape(const Builder& b, const document::Document& document, const Change& change) {
+    return document::withPart(document, b.target.correction, b.target.part, [&](mask::Part& part) {
+        if (const auto shape = std::dynamic_pointer_cast<const T>(part.shape)) part.shape = change(*shape);
+    });
+}
+
+template <class T, class Change>
+void editShape(const Builder& b, const QString& step, const Change& change) {
+    b.session.edit(step, [&](const document::Document& d) { return withShape<T>(b, d, change); });
 }
 
 void addLabelled(const Builder& b, const QString& text, QWidget* control) {
@@ -67,20 +82,43 @@ template <class T, class Values>
 void addSlider(const Builder& b, const base::ParamSpec& spec, double Values::*member,
                const std::function<Values(const T&)>& values,
                const std::function<mask::ShapePtr(const Values&)>& made) {
-    Session& session = b.session;
-    auto* slider = boundSlider(spec, words(spec.label).toLower() + QObject::tr(" of part"), session, b.body,
-                               [&session, member, values, made](const document::Document& document, double value) {
-                                   const auto shape = selected<T>(session);
-                                   if (!shape) return std::make_shared<const document::Document>(document);
-                                   Values changed = values(*shape);
-                                   changed.*member = value;
-                                   return withShape(session, document, made(changed));
+    auto* slider = boundSlider(spec, words(spec.label).toLower() + QObject::tr(" of part"), b.session, b.target, b.body,
+                               [b, member, values, made](const document::Document& document, double value) {
+                                   return withShape<T>(b, document, [&](const T& shape) {
+                                       Values changed = values(shape);
+                                       changed.*member = value;
+                                       return made(changed);
+                                   });
                                });
     slider->setObjectName("part-" + words(spec.id));
-    b.onRefresh([slider, member, values, &session] {
-        if (const auto shape = selected<T>(session)) slider->setValue(values(*shape).*member);
+    b.onRefresh([b, slider, member, values] {
+        if (const auto shape = shapeOf<T>(b)) slider->setValue(values(*shape).*member);
     });
     b.layout->addWidget(slider);
+}
+
+// A strip of one range of the shape's values.
+template <class T, class Values>
+RangeStrip* addStrip(const Builder& b, RangeStrip::Scale scale, const QString& name, const QString& objectName,
+                     const QString& step, mask::Range Values::*member) {
+    auto* strip = new RangeStrip(scale, name, b.body);
+    strip->setObjectName(objectName);
+    const auto gesture = controlGesture(b.session, step, b.target);
+    QObject::connect(strip, &RangeStrip::changed, &b.session, [b, gesture, member](const mask::Range& range) {
+        gesture->preview([&](const document::Document& base) {
+            return withShape<T>(b, base, [&](const T& shape) {
+                Values changed = shape.values();
+                changed.*member = range;
+                return std::make_shared<T>(changed);
+            });
+        });
+    });
+    QObject::connect(strip, &RangeStrip::finished, &b.session, [gesture] { gesture->commit(); });
+    b.onRefresh([b, strip, member] {
+        if (const auto shape = shapeOf<T>(b)) strip->setRange(shape->values().*member);
+    });
+    b.layout->addWidget(strip);
+    return strip;
 }
 
 ValueSlider* addBrushSlider(const Builder& b, const mask::BrushParam& param) {
@@ -176,21 +214,19 @@ void addBrush(const Builder& b) {
 }
 
 void addLinearGradient(const Builder& b) {
-    Session& session = b.session;
     auto* profile = new Segmented(QObject::tr("Profile"),
                                   {{QObject::tr("smooth"), QObject::tr("Begins and ends gently: its ends do not show")},
                                    {QObject::tr("linear"), QObject::tr("Fades evenly from full to none")}},
                                   b.body);
-    b.onRefresh([profile, &session] {
-        if (const auto g = selected<mask::LinearGradient>(session))
+    b.onRefresh([b, profile] {
+        if (const auto g = shapeOf<mask::LinearGradient>(b))
             profile->setCurrent(g->profile() == mask::GradientProfile::linear ? 1 : 0);
     });
-    QObject::connect(profile, &Segmented::chosen, &session, [&session](int index) {
-        const auto g = selected<mask::LinearGradient>(session);
+    QObject::connect(profile, &Segmented::chosen, &b.session, [b](int index) {
         const auto chosen = index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth;
-        session.commit(withShape(session, *session.document(),
-                                 std::make_shared<mask::LinearGradient>(g->full(), g->none(), chosen)),
-                       QObject::tr("profile of gradient"));
+        editShape<mask::LinearGradient>(b, QObject::tr("profile of gradient"), [&](const mask::LinearGradient& g) {
+            return std::make_shared<mask::LinearGradient>(g.full(), g.none(), chosen);
+        });
     });
     addLabelled(b, QObject::tr("Profile"), profile);
     addHint(
@@ -226,10 +262,11 @@ void addMeasured(const Builder& b, const std::function<mask::Seen()>& current,
 }
 
 // The tones of the whole picture a range is measured on, counted in the background.
-void countTones(RangeStrip* strip, Session& session, mask::Seen seen) {
+void countTones(RangeStrip* strip, const Builder& b, mask::Seen seen) {
+    const Session& session = b.session;
     render::Comparison comparison;
     comparison.allOff = seen == mask::Seen::photo;
-    comparison.stopBefore = seen == mask::Seen::arriving ? session.selectedCorrection() : 0;
+    comparison.stopBefore = seen == mask::Seen::arriving ? b.target.correction : 0;
     runInBackground(
         strip,
         [renderer = session.sharedRenderer(), document = session.document(), comparison] {
@@ -239,87 +276,55 @@ void countTones(RangeStrip* strip, Session& session, mask::Seen seen) {
 }
 
 void addLuminosityRange(const Builder& b) {
-    Session& session = b.session;
     using Values = mask::LuminosityRangeValues;
     const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
-    auto* strip = new RangeStrip(RangeStrip::Scale::tone, QObject::tr("Tones, L*"), b.body);
-    strip->setObjectName("tones");
-    QObject::connect(strip, &RangeStrip::changed, &session, [&session, made](const mask::Range& range) {
-        const auto shape = selected<mask::LuminosityRange>(session);
-        if (!shape) return;
-        Values v = shape->values();
-        v.tones = range;
-        session.setSliding(true);
-        session.preview(withShape(session, *session.document(), made(v)));
-    });
-    QObject::connect(strip, &RangeStrip::finished, &session, [&session] {
-        session.setSliding(false);
-        session.commitPreview(QObject::tr("tones of range"));
-    });
-    b.onRefresh([strip, &session] {
-        if (const auto shape = selected<mask::LuminosityRange>(session)) strip->setRange(shape->values().tones);
-    });
-    b.layout->addWidget(strip);
+    RangeStrip* strip =
+        addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"), "tones",
+                                                QObject::tr("tones of range"), &Values::tones);
     addSlider<mask::LuminosityRange, Values>(b, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
-    addMeasured(
-        b,
-        [&session] {
-            return selected<mask::LuminosityRange>(session) ? selected<mask::LuminosityRange>(session)->values().seen
-                                                            : mask::Seen::photo;
-        },
-        [&session, made, strip](mask::Seen seen) {
-            Values v = selected<mask::LuminosityRange>(session)->values();
-            v.seen = seen;
-            session.commit(withShape(session, *session.document(), made(v)),
-                           QObject::tr("what the range is measured on"));
-            countTones(strip, session, seen);
-        });
-    if (const auto shape = selected<mask::LuminosityRange>(session)) countTones(strip, session, shape->values().seen);
+    const auto seen = [b] {
+        const auto shape = shapeOf<mask::LuminosityRange>(b);
+        return shape ? shape->values().seen : mask::Seen::photo;
+    };
+    addMeasured(b, seen, [b, strip](mask::Seen chosen) {
+        editShape<mask::LuminosityRange>(b, QObject::tr("what the range is measured on"),
+                                         [&](const mask::LuminosityRange& shape) {
+                                             Values v = shape.values();
+                                             v.seen = chosen;
+                                             return std::make_shared<mask::LuminosityRange>(v);
+                                         });
+        countTones(strip, b, chosen);
+    });
+    countTones(strip, b, seen());
     addHint(b, QObject::tr("Press on a tone in the photo and drag away from it to widen the range."));
 }
 
 void addColourRange(const Builder& b) {
-    Session& session = b.session;
     using Values = mask::ColourRangeValues;
     const auto values = [](const mask::ColourRange& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::ColourRange>(v); };
-    const auto change = [&session, made](const QString& step, const std::function<void(Values&)>& change) {
-        const auto shape = selected<mask::ColourRange>(session);
-        if (!shape) return;
-        Values v = shape->values();
-        change(v);
-        session.commit(withShape(session, *session.document(), made(v)), step);
+    const auto change = [b](const QString& step, const std::function<void(Values&)>& change) {
+        editShape<mask::ColourRange>(b, step, [&](const mask::ColourRange& shape) {
+            Values v = shape.values();
+            change(v);
+            return std::make_shared<mask::ColourRange>(v);
+        });
     };
-    const bool byHue = selected<mask::ColourRange>(session)->values().byHue;
+    const auto present = shapeOf<mask::ColourRange>(b);
+    const bool byHue = present && present->values().byHue;
     auto* by = new Segmented(QObject::tr("Chosen by"),
                              {{QObject::tr("picks"), QObject::tr("Colours like those picked on the photo")},
                               {QObject::tr("hue"), QObject::tr("A band of hues")}},
                              b.body);
     by->setCurrent(byHue ? 1 : 0);
-    QObject::connect(by, &Segmented::chosen, &session, [change](int index) {
+    QObject::connect(by, &Segmented::chosen, &b.session, [change](int index) {
         change(QObject::tr("how colours are chosen"), [index](Values& v) { v.byHue = index == 1; });
     });
     addLabelled(b, QObject::tr("Chosen by"), by);
     if (byHue) {
-        auto* strip = new RangeStrip(RangeStrip::Scale::hue, QObject::tr("Hues"), b.body);
-        strip->setObjectName("hues");
-        QObject::connect(strip, &RangeStrip::changed, &session, [&session, made](const mask::Range& range) {
-            const auto shape = selected<mask::ColourRange>(session);
-            if (!shape) return;
-            Values v = shape->values();
-            v.hues = range;
-            session.setSliding(true);
-            session.preview(withShape(session, *session.document(), made(v)));
-        });
-        QObject::connect(strip, &RangeStrip::finished, &session, [&session] {
-            session.setSliding(false);
-            session.commitPreview(QObject::tr("hues of range"));
-        });
-        b.onRefresh([strip, &session] {
-            if (const auto shape = selected<mask::ColourRange>(session)) strip->setRange(shape->values().hues);
-        });
-        b.layout->addWidget(strip);
+        addStrip<mask::ColourRange, Values>(b, RangeStrip::Scale::hue, QObject::tr("Hues"), "hues",
+                                            QObject::tr("hues of range"), &Values::hues);
     }
     for (const mask::ColourRangeParam& param : mask::colourRangeParams()) {
         const bool ofHue = param.value == &Values::minChromaPct;
@@ -332,17 +337,17 @@ void addColourRange(const Builder& b) {
         base::Scale::linear, true};
     auto* connected = new ValueSwitch(together, b.body);
     connected->setObjectName("connected");
-    QObject::connect(connected, &ValueSwitch::changed, &session,
+    QObject::connect(connected, &ValueSwitch::changed, &b.session,
                      [change](bool on) { change(QObject::tr("connected"), [on](Values& v) { v.connected = on; }); });
-    b.onRefresh([connected, &session] {
-        if (const auto shape = selected<mask::ColourRange>(session)) connected->setValue(shape->values().connected);
+    b.onRefresh([b, connected] {
+        if (const auto shape = shapeOf<mask::ColourRange>(b)) connected->setValue(shape->values().connected);
     });
     b.layout->addWidget(connected);
     addMeasured(
         b,
-        [&session] {
-            return selected<mask::ColourRange>(session) ? selected<mask::ColourRange>(session)->values().seen
-                                                        : mask::Seen::photo;
+        [b] {
+            const auto shape = shapeOf<mask::ColourRange>(b);
+            return shape ? shape->values().seen : mask::Seen::photo;
         },
         [change](mask::Seen seen) {
             change(QObject::tr("what the range is measured on"), [seen](Values& v) { v.seen = seen; });
@@ -353,7 +358,6 @@ void addColourRange(const Builder& b) {
 }
 
 void addOutline(const Builder& b) {
-    Session& session = b.session;
     struct Values {
         std::vector<base::Point> points;
         double featherPx, snapPx;
@@ -370,18 +374,16 @@ void addOutline(const Builder& b) {
     snap->setObjectName("snap-outline");
     snap->setAccessibleName(snap->text());
     snap->setToolTip(QObject::tr("Finds the edge of what the outline goes round; the outline stays as drawn"));
-    QObject::connect(snap, &QAbstractButton::clicked, &session, [&session] {
-        const auto shape = selected<mask::Outline>(session);
-        if (!shape) return;
+    QObject::connect(snap, &QAbstractButton::clicked, &b.session, [b] {
         // Far enough off for a hand that drew it with the whole photo in view.
-        const base::Size size = session.renderer().photo().size();
+        const base::Size size = b.session.renderer().photo().size();
         const double reach = std::clamp(std::round(std::max(size.width, size.height) / 200.0), 8.0, 40.0);
-        const document::DocumentPtr before = session.document();
-        session.commit(withShape(session, *before, std::make_shared<mask::Outline>(shape->points(), 0, reach)),
-                       QObject::tr("snap outline"), before);
+        editShape<mask::Outline>(b, QObject::tr("snap outline"), [&](const mask::Outline& shape) {
+            return std::make_shared<mask::Outline>(shape.points(), 0, reach);
+        });
     });
-    b.onRefresh([snap, &session] {
-        const auto shape = selected<mask::Outline>(session);
+    b.onRefresh([b, snap] {
+        const auto shape = shapeOf<mask::Outline>(b);
         snap->setEnabled(shape && shape->snapPx() == 0 && shape->points().size() >= 3);
     });
     b.layout->addWidget(snap, 0, Qt::AlignLeft);
@@ -405,10 +407,23 @@ void addRegion(const Builder& b) {
                            "out, Ctrl and drag takes away what was too much."));
 }
 
+// The picture becomes the part's matte once it has been read.
+void takeMatte(const Builder& b, const QString& path) {
+    readInBackground(
+        b.session, [path = path.toStdString()] { return task::readMatte(path); },
+        [b](const base::Result<std::shared_ptr<const mask::Matte>>& matte) {
+            if (!matte) {
+                b.session.say(QString::fromStdString(matte.error().message));
+                return;
+            }
+            editShape<mask::Matte>(b, QObject::tr("choose matte"), [&](const mask::Matte&) { return *matte; });
+        });
+}
+
 void addMatte(const Builder& b) {
-    Session& session = b.session;
-    const auto shape = selected<mask::Matte>(session);
-    const bool hasAlpha = session.renderer().photo().photo().samples.hasAlpha();
+    const auto shape = shapeOf<mask::Matte>(b);
+    if (!shape) return;
+    const bool hasAlpha = b.session.renderer().photo().photo().samples.hasAlpha();
     addHint(b, shape->isAlpha() ? (hasAlpha ? QObject::tr("The photo's own alpha.")
                                             : QObject::tr("This photo has no alpha of its own: choose a picture."))
                                 : QObject::tr("From %1, scaled to the photo.")
@@ -417,19 +432,12 @@ void addMatte(const Builder& b) {
     choose->setAccessibleName(choose->text());
     choose->setToolTip(QObject::tr("A grey picture of 8 or 16 bits: white is full, black is none"));
     choose->setObjectName("choose-matte");
-    QObject::connect(choose, &QAbstractButton::clicked, &session, [&session, body = b.body] {
-        auto* chooser = new QFileDialog(body->window(), QObject::tr("Choose a matte"), {},
+    QObject::connect(choose, &QAbstractButton::clicked, b.body, [b] {
+        auto* chooser = new QFileDialog(b.body->window(), QObject::tr("Choose a matte"), {},
                                         QObject::tr("Pictures (*.png *.tif *.tiff *.jpg *.webp);;All files (*)"));
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        QObject::connect(chooser, &QFileDialog::fileSelected, &session, [&session](const QString& path) {
-            auto matte = task::readMatte(path.toStdString());
-            if (!matte) {
-                session.say(QString::fromStdString(matte.error().message));
-                return;
-            }
-            session.commit(withShape(session, *session.document(), *matte), QObject::tr("choose matte"));
-        });
+        QObject::connect(chooser, &QFileDialog::fileSelected, &b.session, [b](const QString& path) { takeMatte(b, path); });
         chooser->open();
     });
     b.layout->addSpacing(6);
@@ -437,31 +445,31 @@ void addMatte(const Builder& b) {
 }
 
 void addBorrowed(const Builder& b) {
-    Session& session = b.session;
     auto* from = new QComboBox(b.body);
     from->setObjectName("borrow-from");
     from->setAccessibleName(QObject::tr("Borrow from"));
     from->setToolTip(QObject::tr("The correction whose mask is borrowed, live"));
     from->addItem(QObject::tr("choose…"), 0);
-    for (const auto& correction : session.document()->corrections) {
-        if (correction->id != session.selectedCorrection())
+    for (const auto& correction : b.session.document()->corrections) {
+        if (correction->id != b.target.correction)
             from->addItem(QString::fromStdString(correction->name), QVariant::fromValue(correction->id));
     }
-    const auto show = [from, &session] {
-        if (const auto shape = selected<mask::BorrowedMask>(session))
+    const auto show = [b, from] {
+        if (const auto shape = shapeOf<mask::BorrowedMask>(b))
             from->setCurrentIndex(std::max(0, from->findData(QVariant::fromValue(shape->from()))));
     };
     b.onRefresh(show);
-    QObject::connect(from, &QComboBox::activated, &session, [from, show, &session](int index) {
+    QObject::connect(from, &QComboBox::activated, &b.session, [b, from, show](int index) {
         const auto lender = from->itemData(index).toLongLong();
-        if (lender && !document::canBorrow(*session.document(), session.selectedCorrection(), lender)) {
-            session.say(QObject::tr("%1 already borrows this correction's mask: the two would wait for each other.")
-                            .arg(from->itemText(index)));
+        if (lender && !document::canBorrow(*b.session.document(), b.target.correction, lender)) {
+            b.session.say(QObject::tr("%1 already borrows this correction's mask: that would be a loop.")
+                              .arg(from->itemText(index)));
             show();
             return;
         }
-        session.commit(withShape(session, *session.document(), std::make_shared<mask::BorrowedMask>(lender)),
-                       QObject::tr("borrow mask"));
+        editShape<mask::BorrowedMask>(b, QObject::tr("borrow mask"), [&](const mask::BorrowedMask&) {
+            return std::make_shared<mask::BorrowedMask>(lender);
+        });
     });
     addLabelled(b, QObject::tr("From"), from);
     addHint(b, QObject::tr("What changes in that mask changes here. F takes it inside out."));

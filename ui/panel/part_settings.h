@@ -13,6 +13,7 @@ namespace dimhem::ui {
 // Where the controls go, and how they are kept up to date: each refresher is called after every change of the document.
 struct SettingsBuilder {
     Session& session;
+    EditTarget target;  // the correction and the part the settings are of
     QVBoxLayout* layout;
     QWidget* body;
     std::function<void(std::function<void()>)> onRefresh;

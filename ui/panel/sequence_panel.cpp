@@ -75,7 +75,11 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     layout->addWidget(scroll_, 1);
     layout->addWidget(new_, 0, Qt::AlignVCenter);
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };
-    connect(&session_, &Session::opened, this, refreshSoon);
+    connect(&session_, &Session::opened, this, [this, refreshSoon] {
+        also_.clear();
+        refreshSoon();
+    });
+    connect(&session_, &Session::threadColourChanged, this, refreshSoon);
     connect(&session_, &Session::documentChanged, this, refreshSoon);
     connect(&session_, &Session::selectionChanged, this, refreshSoon);
     connect(&session_, &Session::pictureChanged, this, &SequencePanel::showStates);
@@ -169,13 +173,12 @@ Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
     card->setObjectName(QString("card-%1").arg(id));
     connect(card, &Card::pressed, this, [this, id](Qt::KeyboardModifiers modifiers) { press(id, modifiers); });
     connect(card, &Card::renamed, this, [this, id](const QString& name) {
-        session_.commit(document::withCorrection(*session_.document(), id,
-                                                 [&](document::Correction& c) { c.name = name.toStdString(); }),
-                        tr("rename correction"));
+        session_.edit(tr("rename correction"), [&](const document::Document& d) { return document::withCorrection(d, id,
+                                                 [&](document::Correction& c) { c.name = name.toStdString(); }); });
     });
     connect(card, &Card::switched, this,
             [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
-    connect(card, &Card::removeWanted, this, &SequencePanel::removeSelected);
+    connect(card, &Card::removeWanted, this, [this, id] { remove(selected().contains(id) ? selected() : QList{id}); });
     connect(card, &Card::dragged, this, [this](QPoint global) {
         auto* strip = static_cast<Strip*>(strip_);
         const int index = dropIndex(global);
@@ -227,10 +230,12 @@ QList<document::Id> SequencePanel::selected() const {
 }
 
 void SequencePanel::setEnabled(const QList<document::Id>& ids, bool on) {
-    document::DocumentPtr next = session_.document();
-    for (const document::Id id : ids)
-        next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
-    session_.commit(next, on ? tr("correction on") : tr("correction off"));
+    session_.edit(on ? tr("correction on") : tr("correction off"), [&](const document::Document& d) {
+        auto next = std::make_shared<const document::Document>(d);
+        for (const document::Id id : ids)
+            next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
+        return next;
+    });
 }
 
 void SequencePanel::toggleSelected() {
@@ -238,11 +243,17 @@ void SequencePanel::toggleSelected() {
 }
 
 void SequencePanel::removeSelected() {
-    if (selected().isEmpty()) return;
-    document::DocumentPtr next = session_.document();
-    for (const document::Id id : selected()) next = document::withoutCorrection(*next, id);
+    remove(selected());
+}
+
+void SequencePanel::remove(const QList<document::Id>& ids) {
+    if (ids.isEmpty()) return;
     also_.clear();
-    session_.commit(next, tr("remove correction"));
+    session_.edit(tr("remove correction"), [&](const document::Document& d) {
+        auto next = std::make_shared<const document::Document>(d);
+        for (const document::Id id : ids) next = document::withoutCorrection(*next, id);
+        return next;
+    });
 }
 
 // Before which card a drop at this place would go.
@@ -261,8 +272,7 @@ void SequencePanel::drop(document::Id id, QPoint global) {
     int to = dropIndex(global);
     if (to > from) --to;  // its own place closes behind it
     if (to == from) return;
-    session_.commit(document::withCorrectionMoved(*session_.document(), id, static_cast<std::size_t>(to)),
-                    tr("reorder corrections"));
+    session_.edit(tr("reorder corrections"), [&](const document::Document& d) { return document::withCorrectionMoved(d, id, static_cast<std::size_t>(to)); });
 }
 
 void SequencePanel::showCardMenu(document::Id id, QPoint global) {
@@ -278,7 +288,7 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
     for (const auto& other : session_.document()->corrections) {
         if (other->id == id) continue;
         masks->addAction(QString::fromStdString(other->name), this, [this, id, to = other->id] {
-            session_.commit(document::withCopyOfMask(*session_.document(), id, to), tr("copy mask"));
+            session_.edit(tr("copy mask"), [&](const document::Document& d) { return document::withCopyOfMask(d, id, to); });
         });
     }
     masks->setEnabled(!masks->isEmpty());
@@ -289,12 +299,11 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         const std::string_view label = check::threadColours[static_cast<std::size_t>(i)].label;
         threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this,
                            [this, id, i] {
-                               session_.commit(document::withCorrection(*session_.document(), id,
+                               session_.edit(tr("thread colour"), [&](const document::Document& d) { return document::withCorrection(d, id,
                                                                         [=](document::Correction& c) {
                                                                             c.threadColour = i;
                                                                             c.threadColourChosen = true;
-                                                                        }),
-                                               tr("thread colour"));
+                                                                        }); });
                            });
     }
     menu.addSeparator();

@@ -28,6 +28,7 @@ protected:
 private:
     void refresh();
     void rebuild();
+    void remove(const QList<document::Id>& ids);
     void showStates();
     void showPictures();
     void press(document::Id id, Qt::KeyboardModifiers modifiers);

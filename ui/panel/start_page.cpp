@@ -3,6 +3,7 @@
 #include <QAbstractButton>
 #include <QDragEnterEvent>
 #include <QFileInfo>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QMimeData>
 #include <QPainter>
@@ -120,11 +121,53 @@ void StartPage::refresh() {
     open->setFixedWidth(150);
     connect(open, &QAbstractButton::clicked, this, &StartPage::openWanted);
     layout->addWidget(open);
+    addUnsaved(layout, body);
     addRecent(layout, body);
     addDemos(layout, body);
     auto* middle = new QVBoxLayout(page);
     middle->addWidget(body, 0, Qt::AlignCenter);
     scroll_->setWidget(page);  // the old one is deleted
+}
+
+void StartPage::showUnsaved(const std::vector<task::Unsaved>& unsaved) {
+    const auto same = [](const task::Unsaved& a, const task::Unsaved& b) {
+        return a.journal == b.journal && a.steps == b.steps;
+    };
+    if (std::equal(unsaved.begin(), unsaved.end(), unsaved_.begin(), unsaved_.end(), same)) return;
+    unsaved_ = unsaved;
+    refresh();
+}
+
+void StartPage::addUnsaved(QVBoxLayout* layout, QWidget* body) {
+    if (unsaved_.empty()) return;
+    layout->addSpacing(12);
+    layout->addWidget(heading(tr("Not saved when the program ended"), body));
+    for (const task::Unsaved& unsaved : unsaved_) {
+        const auto& place = unsaved.origin.document.empty() ? unsaved.origin.photo : unsaved.origin.document;
+        const QString name = QString::fromStdString(place.filename().string());
+        auto* row = new QHBoxLayout;
+        auto* words = new QLabel(
+            unsaved.steps == 1
+                ? tr("%1: one step, %2").arg(name, QString::fromStdString(unsaved.step))
+                : tr("%1: %2 steps, the last was %3")
+                      .arg(name, QString::number(unsaved.steps), QString::fromStdString(unsaved.step)),
+            body);
+        words->setToolTip(QString::fromStdString(place.string()));
+        auto* goOn = new QPushButton(tr("Go on"), body);
+        goOn->setObjectName("go-on");
+        goOn->setToolTip(tr("Opens %1 with this work in it; save it to keep it").arg(name));
+        goOn->setAccessibleName(tr("Go on with %1").arg(name));
+        auto* forget = new QPushButton(tr("Forget"), body);
+        forget->setObjectName("forget");
+        forget->setToolTip(tr("Throws this unsaved work away"));
+        forget->setAccessibleName(tr("Forget the unsaved work on %1").arg(name));
+        connect(goOn, &QAbstractButton::clicked, this, [this, unsaved] { Q_EMIT goOnWanted(unsaved); });
+        connect(forget, &QAbstractButton::clicked, this, [this, unsaved] { Q_EMIT forgetWanted(unsaved); });
+        row->addWidget(goOn);
+        row->addWidget(forget);
+        row->addWidget(words, 1);
+        layout->addLayout(row);
+    }
 }
 
 void StartPage::addRecent(QVBoxLayout* layout, QWidget* body) {

@@ -3,6 +3,8 @@
 
 #include <QWidget>
 
+#include "core/task/journal.h"
+
 class QVBoxLayout;
 
 namespace dimhem::ui {
@@ -13,8 +15,12 @@ class StartPage final : public QWidget {
 public:
     explicit StartPage(QWidget* parent);
     void refresh();
+    // Work that was left unsaved: to be gone on with, or forgotten.
+    void showUnsaved(const std::vector<task::Unsaved>& unsaved);
 
 Q_SIGNALS:
+    void goOnWanted(const dimhem::task::Unsaved& unsaved);
+    void forgetWanted(const dimhem::task::Unsaved& unsaved);
     void openWanted();
     void fileWanted(const QString& path);
 
@@ -26,6 +32,8 @@ protected:
 private:
     void addDemos(QVBoxLayout* layout, QWidget* body);
     void addRecent(QVBoxLayout* layout, QWidget* body);
+    void addUnsaved(QVBoxLayout* layout, QWidget* body);
+    std::vector<task::Unsaved> unsaved_;
     class QScrollArea* scroll_;
 };
 

@@ -21,9 +21,12 @@ namespace dimhem::ui {
 WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent)
     : PanelFrame(tr("WHAT"), parent), session_(session), colours_(colours) {
     connect(&session_, &Session::opened, this, [this] {
+        folded_.clear();  // what is remembered by id belongs to the document before
+        editing_ = {};
         rebuildNext();
         refreshSoon();
     });
+    connect(&session_, &Session::threadColourChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::documentChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::selectionChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::selectionChanged, &session_, &Session::stopAsking);
@@ -52,7 +55,11 @@ QString WhatPanel::structure() const {
     QString structure = QString::number(correction->id);
     for (const document::AdjustmentUse& use : correction->adjustments) {
         structure +=
-            QString(" %1%2%3").arg(use.id).arg(use.enabled ? '+' : '-').arg(folded_.contains(use.id) ? 'f' : 'o');
+            QString(" %1 %2%3%4")
+                .arg(words(use.kind->id))
+                .arg(use.id)
+                .arg(use.enabled ? '+' : '-')
+                .arg(folded_.contains(use.id) ? 'f' : 'o');
         if (!editorOf(*use.kind)) continue;
         structure += QString("/%1").arg(editing_.chosen.value(use.id));
         for (const adjust::Table& table : use.settings.tables) structure += QString(",%1").arg(table.size());
@@ -76,10 +83,10 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     }
     const auto count = correction->adjustments.size();
     setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
+    const document::Id id = correction->id;
     auto* strength = boundSlider(
-        document::strengthSpec, tr("strength"), session_, body, [this](const document::Document& d, double value) {
-            return document::withCorrection(d, session_.selectedCorrection(),
-                                            [=](document::Correction& c) { c.strengthPct = value; });
+        document::strengthSpec, tr("strength"), session_, {id, 0}, body, [id](const document::Document& d, double value) {
+            return document::withCorrection(d, id, [=](document::Correction& c) { c.strengthPct = value; });
         });
     strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
@@ -102,9 +109,8 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     auto* cleanEdge = new ValueSwitch(clean, body);
     cleanEdge->setObjectName("clean-edge");
     connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
-        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                                 [on](document::Correction& c) { c.cleanEdge = on; }),
-                        on ? tr("clean edge") : tr("plain edge"));
+        session_.edit(on ? tr("clean edge") : tr("plain edge"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
+                                                 [on](document::Correction& c) { c.cleanEdge = on; }); });
     });
     onRefresh([this, cleanEdge] {
         if (session_.correction()) cleanEdge->setValue(session_.correction()->cleanEdge);
@@ -133,9 +139,8 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     }
     connect(modes, &QComboBox::activated, this, [this, modes](int index) {
         const auto mode = static_cast<kernel::BlendMode>(modes->itemData(index).toInt());
-        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                                 [=](document::Correction& c) { c.blend = mode; }),
-                        tr("blend mode"));
+        session_.edit(tr("blend mode"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
+                                                 [=](document::Correction& c) { c.blend = mode; }); });
     });
     onRefresh([this, modes] {
         if (session_.correction())
@@ -169,8 +174,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     remove->setIconSize({12, 12});
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
-        session_.commit(document::withoutAdjustment(*session_.document(), session_.selectedCorrection(), id),
-                        tr("remove %1").arg(name.toLower()));
+        session_.edit(tr("remove %1").arg(name.toLower()), [&](const document::Document& d) { return document::withoutAdjustment(d, session_.selectedCorrection(), id); });
     });
     const auto& all = session_.correction()->adjustments;
     const auto at = std::find_if(all.begin(), all.end(), [=](const auto& u) { return u.id == id; }) - all.begin();
@@ -180,17 +184,15 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     earlier->setObjectName(QString("earlier-%1").arg(id));
     earlier->setVisible(at > 0);
     connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {
-        session_.commit(document::withAdjustmentMoved(*session_.document(), session_.selectedCorrection(), id,
-                                                      static_cast<std::size_t>(at - 1)),
-                        tr("%1 earlier").arg(name.toLower()));
+        session_.edit(tr("%1 earlier").arg(name.toLower()), [&](const document::Document& d) { return document::withAdjustmentMoved(d, session_.selectedCorrection(), id,
+                                                      static_cast<std::size_t>(at - 1)); });
     });
     auto* enabled = new Switch(tr("%1 on").arg(name), tr("This adjustment on or off"), body);
     enabled->setChecked(use.enabled);
     enabled->setObjectName(QString("enabled-%1").arg(id));
     connect(enabled, &QAbstractButton::clicked, this, [this, id, name](bool on) {
-        session_.commit(document::withAdjustment(*session_.document(), session_.selectedCorrection(), id,
-                                                 [=](document::AdjustmentUse& u) { u.enabled = on; }),
-                        on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()));
+        session_.edit(on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()), [&](const document::Document& d) { return document::withAdjustment(d, session_.selectedCorrection(), id,
+                                                 [=](document::AdjustmentUse& u) { u.enabled = on; }); });
     });
     row->addWidget(fold);
     row->addWidget(label, 1);
@@ -212,7 +214,7 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
         refresh();
         colourRefreshers_.append(std::move(refresh));
     };
-    build({session_, colours_, editing_, layout, body, use.id, *use.kind,
+    build({session_, colours_, editing_, layout, body, session_.selectedCorrection(), use.id, *use.kind,
            [this](std::function<void()> refresh) { onRefresh(std::move(refresh)); }, onColours,
            [this] { refreshSoon(); }, add});
 }
@@ -221,8 +223,9 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
     const document::Id id = use.id;
     const base::ParamSpec& spec = use.kind->params[i];
     const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
-    const auto changed = [this, id, i](const document::Document& document, double value) {
-        return document::withAdjustment(document, session_.selectedCorrection(), id,
+    const document::Id correction = session_.selectedCorrection();
+    const auto changed = [correction, id, i](const document::Document& document, double value) {
+        return document::withAdjustment(document, correction, id,
                                         [=](document::AdjustmentUse& u) { u.settings.values[i] = value; });
     };
     if (spec.toggle) {
@@ -230,11 +233,11 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
         toggle->setObjectName(words(spec.id));
         onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
         connect(toggle, &ValueSwitch::changed, this,
-                [this, changed, step](bool on) { session_.commit(changed(*session_.document(), on), step); });
+                [this, changed, step](bool on) { session_.edit(step, [&](const document::Document& d) { return changed(d, on); }); });
         layout->addWidget(toggle);
         return;
     }
-    auto* slider = boundSlider(spec, step, session_, body, changed);
+    auto* slider = boundSlider(spec, step, session_, {correction, 0}, body, changed);
     slider->setObjectName(words(spec.id));
     onRefresh([this, slider, id, i] { slider->setValue(valueOf(id, i)); });
     slider->setEnabled(use.enabled);
@@ -244,7 +247,7 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
 double WhatPanel::valueOf(document::Id use, std::size_t param) const {
     const document::AdjustmentUse* found =
         session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
-    return found ? found->settings.values[param] : 0;
+    return found && param < found->settings.values.size() ? found->settings.values[param] : 0;
 }
 
 void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
@@ -265,9 +268,7 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
         QAction* action = menu->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));
         connect(action, &QAction::triggered, this, [this, kind] {
-            session_.commit(
-                document::withNewAdjustment(*session_.document(), session_.selectedCorrection(), *kind).document,
-                tr("add %1").arg(words(kind->label).toLower()));
+            session_.edit(tr("add %1").arg(words(kind->label).toLower()), [&](const document::Document& d) { return document::withNewAdjustment(d, session_.selectedCorrection(), *kind).document; });
         });
     }
     button->setMenu(menu);

@@ -40,6 +40,7 @@ WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget*
         refreshSoon();
     });
     connect(&session_, &Session::documentChanged, this, refreshSoon);
+    connect(&session_, &Session::threadColourChanged, this, refreshSoon);
     connect(&session_, &Session::selectionChanged, this, refreshSoon);
     connect(&pictures_, &SmallPictures::changed, this, &WherePanel::showPlates);
     refresh();
@@ -61,7 +62,8 @@ QString WherePanel::structure() const {
         QString("%1 %2 %3 %4").arg(correction->id).arg(session_.selectedPart()).arg(mask.startsEverywhere);
     if (session_.part()) structure += settingsVariant(*session_.document(), *session_.part());
     for (const mask::PartPtr& part : mask.parts) {
-        structure += QString(" %1 %2 %3 %4 %5")
+        structure += QString(" %1 %2 %3 %4 %5 %6")
+                         .arg(words(part->shape->kind().id))
                          .arg(part->id)
                          .arg(static_cast<int>(part->combine))
                          .arg(part->flipped)
@@ -96,10 +98,8 @@ void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
                                  body);
     starts->setCurrent(session_.correction()->mask.startsEverywhere ? 1 : 0);
     connect(starts, &Segmented::chosen, this, [this](int index) {
-        session_.commit(
-            document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                     [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; }),
-            tr("start of mask"));
+        session_.edit(tr("start of mask"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
+                                     [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; }); });
     });
     layout->addLayout(labelled(tr("Starts"), starts, body));
 }
@@ -145,19 +145,20 @@ void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
     heading->setProperty("quiet", true);
     layout->addSpacing(6);
     layout->addWidget(heading);
-    auto* opacity =
-        boundSlider(mask::opacitySpec, tr("opacity of part"), session_, body,
-                    [this](const document::Document& document, double value) {
-                        return document::withPart(document, session_.selectedCorrection(), session_.selectedPart(),
-                                                  [=](mask::Part& p) { p.opacityPct = value; });
-                    });
+    const EditTarget target{session_.selectedCorrection(), part->id};
+    auto* opacity = boundSlider(mask::opacitySpec, tr("opacity of part"), session_, target, body,
+                                [target](const document::Document& document, double value) {
+                                    return document::withPart(document, target.correction, target.part,
+                                                              [=](mask::Part& p) { p.opacityPct = value; });
+                                });
     opacity->setObjectName("opacity");
     onRefresh([this, opacity] {
         if (session_.part()) opacity->setValue(session_.part()->opacityPct);
     });
     layout->addWidget(opacity);
     buildPartSettings(
-        {session_, layout, body, [this](std::function<void()> refresh) { onRefresh(std::move(refresh)); }}, *part);
+        {session_, target, layout, body, [this](std::function<void()> refresh) { onRefresh(std::move(refresh)); }},
+        *part);
 }
 
 void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
@@ -165,12 +166,14 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
     layout->addWidget(separator(body));
     layout->addSpacing(6);
     layout->addWidget(quietLabel(tr("Refine · whole mask"), body));
+    const document::Id correction = session_.selectedCorrection();
     for (const mask::RefineParam& param : mask::refineParams()) {
-        auto* slider = boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_, body,
-                                   [this, &param](const document::Document& document, double value) {
-                                       return document::withCorrection(
-                                           document, session_.selectedCorrection(),
-                                           [&](document::Correction& c) { c.mask.refine.*param.value = value; });
+        auto* slider = boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_,
+                                   {correction, 0}, body,
+                                   [correction, &param](const document::Document& document, double value) {
+                                       return document::withCorrection(document, correction, [&](document::Correction& c) {
+                                           mask::setRefine(c.mask.refine, param.value, value);
+                                       });
                                    });
         slider->setObjectName("refine-" + words(param.spec.id));
         onRefresh([this, slider, &param] {
@@ -183,9 +186,8 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
     auto* toggle = new ValueSwitch(inverted, body);
     toggle->setObjectName("refine-inverted");
     connect(toggle, &ValueSwitch::changed, this, [this](bool on) {
-        session_.commit(document::withCorrection(*session_.document(), session_.selectedCorrection(),
-                                                 [on](document::Correction& c) { c.mask.inverted = on; }),
-                        tr("invert mask"));
+        session_.edit(tr("invert mask"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
+                                                 [on](document::Correction& c) { c.mask.inverted = on; }); });
     });
     onRefresh([this, toggle] {
         if (session_.correction()) toggle->setValue(session_.correction()->mask.inverted);

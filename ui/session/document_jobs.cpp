@@ -5,7 +5,6 @@
 #include <QSettings>
 
 #include "core/io/registry.h"
-#include "core/task/save.h"
 #include "ui/session/background.h"
 
 namespace dimhem::ui {
@@ -17,15 +16,6 @@ constexpr int recentCount = 8;
 
 std::filesystem::path pathOf(const QString& text) {
     return std::filesystem::path(text.toStdString());
-}
-
-void remember(const QString& path) {
-    QSettings settings;
-    QStringList recent = settings.value("recentFiles").toStringList();
-    const QString absolute = QFileInfo(path).absoluteFilePath();
-    recent.removeAll(absolute);
-    recent.prepend(absolute);
-    settings.setValue("recentFiles", QStringList(recent.mid(0, recentCount)));
 }
 
 QImage imageOf(const image::Photo& photo) {
@@ -45,49 +35,84 @@ QImage imageOf(const image::Photo& photo) {
 }  // namespace
 
 DocumentJobs::~DocumentJobs() {
+    waiting_.clear();
     cancel_.cancel();
     QThreadPool::globalInstance()->waitForDone();
 }
 
-void DocumentJobs::begin(const QString& words) {
-    job_ = words;
-    cancel_ = base::CancelSource();
-    Q_EMIT busyChanged();
+void DocumentJobs::add(Job job) {
+    waiting_.push_back(std::move(job));
+    if (!isBusy()) startNext();
 }
 
-void DocumentJobs::end() {
-    job_.clear();
+void DocumentJobs::startNext() {
+    if (waiting_.empty()) return;
+    const Job job = std::move(waiting_.front());
+    waiting_.pop_front();
+    kind_ = job.kind;
+    job_ = job.words;
+    cancel_ = base::CancelSource();
     Q_EMIT busyChanged();
+    job.start();
+}
+
+// The next begins before anyone hears that this one is done: in between nothing else can slip in.
+void DocumentJobs::end() {
+    kind_ = Kind::none;
+    job_.clear();
+    startNext();
+    if (!isBusy()) Q_EMIT busyChanged();
+}
+
+void DocumentJobs::cancel() {
+    std::erase_if(waiting_, [](const Job& job) { return job.kind != Kind::saving; });
+    if (kind_ != Kind::saving) cancel_.cancel();
 }
 
 void DocumentJobs::open(const QString& path, const QString& photoInstead) {
-    if (isBusy()) return;
-    begin(tr("opening %1").arg(QFileInfo(path).fileName()));
-    startFirstLook(path);
-    const auto token = cancel_.token();
-    runInBackground(
-        this,
-        [path = pathOf(path), photoInstead, token] {
+    read(
+        path,
+        [path = pathOf(path), photoInstead](const base::CancelToken& token) {
             const auto instead = photoInstead.isEmpty() ? std::nullopt : std::optional(pathOf(photoInstead));
             return task::open(path, instead, {}, token);
         },
-        [this, path, photoInstead](base::Result<task::Opened> opened) {
-            end();
-            if (opened) {
-                const QString warning = QString::fromStdString(opened->warning);
-                session_.start(std::move(*opened));
-                remember(path);
-                if (!warning.isEmpty()) session_.say(warning);
-                return;
-            }
-            const QString sentence = QString::fromStdString(opened.error().message);
-            const bool documentIsThere = QFileInfo::exists(path);
-            if (opened.error().code == base::ErrorCode::notFound && documentIsThere) {
-                Q_EMIT photoMissing(path, sentence);
-            } else {
-                session_.say(sentence);
-            }
-        });
+        QFileInfo::exists(path));
+}
+
+void DocumentJobs::recover(const task::Unsaved& unsaved) {
+    const auto& place = unsaved.origin.document.empty() ? unsaved.origin.photo : unsaved.origin.document;
+    read(
+        QString::fromStdString(place.string()),
+        [unsaved](const base::CancelToken& token) { return task::recover(unsaved, {}, token); }, false);
+}
+
+void DocumentJobs::read(const QString& path,
+                        const std::function<base::Result<task::Opened>(const base::CancelToken&)>& how,
+                        bool documentIsThere) {
+    std::erase_if(waiting_, [](const Job& job) { return job.kind == Kind::opening; });
+    if (kind_ == Kind::opening) cancel_.cancel();
+    const QString name = QFileInfo(path).fileName();
+    if (kind_ == Kind::exporting || kind_ == Kind::saving)
+        session_.say(tr("%1 opens when the work before it is done (%2).").arg(name, job_));
+    add({Kind::opening, tr("opening %1").arg(name), [this, path, how, documentIsThere] {
+             startFirstLook(path);
+             runInBackground(
+                 this, [how, token = cancel_.token()] { return how(token); },
+                 [this, path, documentIsThere](base::Result<task::Opened> opened) {
+                     end();
+                     if (opened) {
+                         Q_EMIT loaded(std::make_shared<task::Opened>(std::move(*opened)), path);
+                         return;
+                     }
+                     if (opened.error().code == base::ErrorCode::cancelled) return;
+                     const QString sentence = QString::fromStdString(opened.error().message);
+                     if (opened.error().code == base::ErrorCode::notFound && documentIsThere) {
+                         Q_EMIT photoMissing(path, sentence);
+                     } else {
+                         session_.say(sentence);
+                     }
+                 });
+         }});
 }
 
 // A JPEG can be seen small long before it is decoded whole.
@@ -101,44 +126,101 @@ void DocumentJobs::startFirstLook(const QString& path) {
             return small ? imageOf(*small) : QImage();
         },
         [this](const QImage& small) {
-            if (isBusy() && !small.isNull()) Q_EMIT firstLook(small);
+            if (kind_ == Kind::opening && !small.isNull()) Q_EMIT firstLook(small);
         });
 }
 
-void DocumentJobs::save(const QString& path, std::function<void()> then) {
-    if (isBusy() || !session_.isOpen()) return;
-    begin(tr("saving"));
+void DocumentJobs::save(const QString& path, std::function<void()> then, const task::SaveSettings& settings) {
+    if (!session_.isOpen()) return;
+    add({Kind::saving, tr("saving"),
+         [this, path, then = std::move(then), settings] { saveNow(path, then, settings); }});
+}
+
+void DocumentJobs::saveNow(const QString& path, const std::function<void()>& then,
+                           const task::SaveSettings& settings) {
+    if (!session_.isOpen()) return end();
+    session_.endGesture();  // what is in hand is part of what is saved
     const document::DocumentPtr version = session_.document();
     runInBackground(
-        this, [version, opened = session_.origin(), path = pathOf(path)] { return task::save(opened, version, path); },
-        [this, version, path, then = std::move(then)](base::Result<void> written) {
+        this,
+        [version, opened = session_.origin(), path = pathOf(path), settings] {
+            return task::save(opened, version, path, settings);
+        },
+        [this, version, path, then, settings](const base::Result<io::FileStamp>& written) {
+            if (written) {
+                session_.markSaved(version, pathOf(path), *written);
+                remember(path);
+            }
             end();
             if (!written) {
-                session_.say(QString::fromStdString(written.error().message));
-                return;
+                askAbout(written.error(), path, then, settings);
+            } else if (then) {
+                then();
             }
-            session_.markSaved(version, pathOf(path));
-            remember(path);
-            if (then) then();
         });
+}
+
+// Some of what keeps a document from being saved is for the person to decide; the rest is said.
+void DocumentJobs::askAbout(const base::Error& error, const QString& path, const std::function<void()>& then,
+                            task::SaveSettings settings) {
+    const QString sentence = QString::fromStdString(error.message);
+    QString answer;
+    switch (error.code) {
+        case base::ErrorCode::readOnly:
+            settings.replaceReadOnly = true;
+            answer = tr("Replace the file");
+            break;
+        case base::ErrorCode::changedOnDisk:
+            settings.replaceChanged = true;
+            answer = tr("Replace the other version");
+            break;
+        case base::ErrorCode::losesCopy:
+            settings.replaceCopy = settings.pack = true;
+            answer = tr("Pack the photo in use instead");
+            break;
+        default: session_.say(sentence); return;
+    }
+    Q_EMIT asked(sentence, answer, [this, path, then, settings] { save(path, then, settings); });
 }
 
 void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& settings) {
-    if (isBusy() || !session_.isOpen()) return;
-    begin(tr("exporting %1").arg(QFileInfo(path).fileName()));
-    const auto progress = [this](double part) {
-        QMetaObject::invokeMethod(
-            this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
-    };
-    runInBackground(
-        this,
-        [version = session_.document(), photo = session_.origin().photo, path = pathOf(path), settings,
-         token = cancel_.token(),
-         progress] { return task::exportPicture(version, photo, path, settings, token, progress); },
-        [this, path](base::Result<void> written) {
-            end();
-            session_.say(written ? tr("Exported to %1.").arg(path) : QString::fromStdString(written.error().message));
-        });
+    if (!session_.isOpen()) return;
+    session_.endGesture();
+    add({Kind::exporting, tr("exporting %1").arg(QFileInfo(path).fileName()),
+         [this, path, settings, version = session_.document(), opened = session_.origin()] {
+             const auto progress = [this](double part) {
+                 QMetaObject::invokeMethod(
+                     this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
+             };
+             runInBackground(
+                 this,
+                 [version, opened, path = pathOf(path), settings, token = cancel_.token(), progress] {
+                     return task::exportPicture(opened, version, path, settings, token, progress);
+                 },
+                 [this, path, settings](const base::Result<task::Exported>& written) {
+                     end();
+                     if (written) {
+                         const QString warning = QString::fromStdString(written->warning);
+                         session_.say(tr("Exported to %1.").arg(path) + (warning.isEmpty() ? "" : " " + warning));
+                     } else if (written.error().code == base::ErrorCode::readOnly) {
+                         task::ExportSettings agreed = settings;
+                         agreed.replaceReadOnly = true;
+                         Q_EMIT asked(QString::fromStdString(written.error().message), tr("Replace the file"),
+                                      [this, path, agreed] { exportTo(path, agreed); });
+                     } else {
+                         session_.say(QString::fromStdString(written.error().message));
+                     }
+                 });
+         }});
+}
+
+void DocumentJobs::remember(const QString& path) {
+    QSettings settings;
+    QStringList recent = settings.value("recentFiles").toStringList();
+    const QString absolute = QFileInfo(path).absoluteFilePath();
+    recent.removeAll(absolute);
+    recent.prepend(absolute);
+    settings.setValue("recentFiles", QStringList(recent.mid(0, recentCount)));
 }
 
 QStringList DocumentJobs::recentFiles() {

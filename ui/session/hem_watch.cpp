@@ -90,14 +90,17 @@ void HemWatch::leave() {
 void HemWatch::mend() {
     const check::Finding* found = finding();
     if (!found) return;
-    const document::Added mended = task::withMended(*session_.document(), reported_, *found);
-    if (!mended.id) return;
-    switch (found->kind) {
-        case check::FindingKind::gap: session_.commit(mended.document, tr("fill gap")); break;
-        case check::FindingKind::speck: session_.commit(mended.document, tr("drop speck")); break;
-        case check::FindingKind::spill:
-        case check::FindingKind::shortfall: session_.commit(mended.document, tr("pull to the edge")); break;
-    }
+    const check::Finding finding = *found;  // leaving it ends its list
+    const auto step = [&] {
+        switch (finding.kind) {
+            case check::FindingKind::gap: return tr("fill gap");
+            case check::FindingKind::speck: return tr("drop speck");
+            case check::FindingKind::spill:
+            case check::FindingKind::shortfall: break;
+        }
+        return tr("pull to the edge");
+    };
+    session_.edit(step(), [&](const document::Document& d) { return task::withMended(d, reported_, finding).document; });
 }
 
 void HemWatch::setShowsMap(bool shows) {

@@ -120,6 +120,10 @@ public:
     const std::optional<PointerColours>& pointer() const { return pointer_; }
     void setPointer(const std::optional<PointerColours>& colours);
 
+    // Measuring in the background that someone waits for (photo_reading.h).
+    void countReading(int by) { readings_ += by; }
+    bool isReading() const { return readings_ > 0; }
+
     // A sentence for the person, in the bar over the photo, with something to do about it where there is.
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
 
@@ -158,6 +162,7 @@ private:
     std::shared_ptr<const render::Renderer> renderer_;
     std::optional<Running> running_;
     quint64 gestureCount_ = 0, opening_ = 0;
+    int readings_ = 0;
     document::Id correction_ = 0;
     mask::PartId part_ = 0;
     mask::PartId hoveredPart_ = 0;

@@ -1,0 +1,55 @@
+#include "ui/control/entry_field.h"
+
+#include <QKeyEvent>
+
+namespace dimhem::ui {
+
+EntryField::EntryField(const QString& text, QWidget* parent) : QLineEdit(text, parent) {
+    connect(this, &QLineEdit::editingFinished, this, [this] {
+        if (!isModified()) return;
+        setModified(false);
+        Q_EMIT entered();
+    });
+}
+
+void EntryField::typeFirst(const QString& text) {
+    setFocus();
+    setText(text);
+    setModified(true);
+}
+
+bool EntryField::event(QEvent* event) {
+    // Esc is a key of the window as well; here it is the field's.
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+        event->accept();
+        return true;
+    }
+    return QLineEdit::event(event);
+}
+
+void EntryField::keyPressEvent(QKeyEvent* event) {
+    if (event->key() != Qt::Key_Escape) {
+        QLineEdit::keyPressEvent(event);
+        return;
+    }
+    setModified(false);
+    Q_EMIT givenUp();
+}
+
+EntryField* renameField(const QString& name, const QRect& place, QWidget* over,
+                        std::function<void(const QString&)> renamed) {
+    auto* field = new EntryField(name, over);
+    field->setGeometry(place);
+    field->selectAll();
+    field->show();
+    field->setFocus();
+    QObject::connect(field, &EntryField::entered, over, [field, name, renamed = std::move(renamed)] {
+        const QString typed = field->text().trimmed();
+        if (!typed.isEmpty() && typed != name) renamed(typed);
+    });
+    QObject::connect(field, &EntryField::givenUp, field, &QObject::deleteLater);
+    QObject::connect(field, &QLineEdit::editingFinished, field, &QObject::deleteLater);
+    return field;
+}
+
+}  // namespace dimhem::ui

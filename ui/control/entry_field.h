@@ -1,0 +1,28 @@
+// A field for a name or a number: what is typed counts with Return or when the field is left; Esc gives it up.
+#pragma once
+
+#include <QLineEdit>
+
+namespace dimhem::ui {
+
+class EntryField final : public QLineEdit {
+    Q_OBJECT
+
+public:
+    explicit EntryField(const QString& text, QWidget* parent = nullptr);
+    void typeFirst(const QString& text);  // takes the focus with this typed into it
+
+Q_SIGNALS:
+    void entered();  // only where something was typed
+    void givenUp();
+
+protected:
+    bool event(QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+};
+
+// A field for a new name over a widget, gone when it is done; `renamed` gets the name where it is another.
+EntryField* renameField(const QString& name, const QRect& place, QWidget* over,
+                        std::function<void(const QString&)> renamed);
+
+}  // namespace dimhem::ui
