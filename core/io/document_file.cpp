@@ -4,6 +4,7 @@
 
 #include <memory>
 
+#include "core/base/long_work.h"
 #include "core/document/json_format.h"
 #include "core/io/pending_file.h"
 #include "core/mask/matte.h"
@@ -129,6 +130,7 @@ bool looksLikeDocument(Bytes start) {
 }
 
 Result<StoredDocument> readDocument(const std::filesystem::path& path) {
+    base::countLongWork();
     StoredDocument stored;
     stored.stamp = stampOf(path);
     const auto bytes = readFile(path);
@@ -177,6 +179,7 @@ Result<void> writeDocument(const std::filesystem::path& path, const document::Do
 }
 
 std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path) {
+    base::countLongWork();
     const auto bytes = readFile(path);
     if (!bytes || !isZip(*bytes)) return std::nullopt;
     const Archive archive = openArchive(*bytes);

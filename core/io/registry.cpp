@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/base/long_work.h"
+
 #include "core/io/exr.h"
 #include "core/io/jpeg.h"
 #include "core/io/metadata.h"
@@ -24,6 +26,7 @@ Result<T> named(Result<T> result, std::string_view shownName) {
 
 Result<image::Photo> readWith(Bytes bytes, std::string_view shownName,
                               const std::function<Result<image::Photo>(const Format&)>& decode) {
+    base::countLongWork();
     const Format* format = formatOf(bytes);
     if (!format) {
         return base::fail(ErrorCode::unknownFormat, std::string(shownName),

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/check/thread_colour.h"
+#include "core/base/long_work.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
@@ -213,6 +214,7 @@ private:
 };
 
 std::unique_ptr<mask::Context> Renderer::sight(const Sequence& sequence, document::Id correction) const {
+    base::countLongWork();
     return std::make_unique<Sight>(*this, sequence, correction);
 }
 
@@ -266,6 +268,7 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
 
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                        document::Id keepBelow) const {
+    base::countLongWork();
     const std::vector<Touch> all = touches(sequence, area);
     const auto edited =
         std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
@@ -291,6 +294,7 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
 }
 
 mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const {
+    base::countLongWork();
     const document::Correction* found = document::findCorrection(sequence.document(), correction);
     if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
     Sight sight(*this, sequence, correction);
@@ -299,6 +303,7 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
 
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
                                                      const mask::Area& area) const {
+    base::countLongWork();
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
     const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
     const std::vector<Touch> all = touches(sequence, area);

@@ -21,6 +21,7 @@
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
 #include "ui/control/range_strip.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/starters_dialog.h"
@@ -54,11 +55,11 @@ protected:
         ASSERT_TRUE(w.session().correction());
         ASSERT_FALSE(w.session().correction()->adjustments.empty());
         const document::Id light = w.session().correction()->adjustments[0].id, id = w.session().selectedCorrection();
-        const auto bare = document::withoutAdjustment(*w.session().document(), id, light);
-        w.session().commit(document::withNewAdjustment(*bare, id, kind).document, "add");
+        w.session().edit("add", [&](const document::Document& d) {
+            return document::withNewAdjustment(*document::withoutAdjustment(d, id, light), id, kind).document;
+        });
         ASSERT_TRUE(w.settle());
         ASSERT_FALSE(w.session().correction()->adjustments.empty());
-        std::fprintf(stderr, "begun\n");
     }
     const adjust::Settings& settings() { return w.session().correction()->adjustments[0].settings; }
     void click(const QString& name) {
@@ -220,12 +221,12 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     click("mark-reference");
     w.drag({{400, 300}, {600, 440}});
     const auto measured = [&] { return adjust::measuredIn(settings(), adjust::MatchTable::reference).has_value(); };
-    ASSERT_TRUE(QTest::qWaitFor(measured, 5000));
+    ASSERT_TRUE(w.waitFor(measured));
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(adjust::measuredIn(settings(), adjust::MatchTable::reference)->mean[1], 0, 0.1) << "grey";
     EXPECT_EQ(settings().values[0], 70);
     words = w.find<QLabel>("match-difference");
-    ASSERT_TRUE(QTest::qWaitFor([&] { return words->text().contains("CIEDE2000"); }, 5000))
+    ASSERT_TRUE(w.waitFor([&] { return words->text().contains("CIEDE2000"); }))
         << words->text().toStdString();
     const QColor now = w.shown(100, 100);
     EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
@@ -236,11 +237,11 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
                            .document; });
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
-    EXPECT_TRUE(QTest::qWaitFor([&] { return words->text().contains("Again"); }, 5000)) << words->text().toStdString();
+    EXPECT_TRUE(w.waitFor([&] { return words->text().contains("Again"); })) << words->text().toStdString();
     click("measure-again");
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
-    EXPECT_TRUE(QTest::qWaitFor([&] { return !words->text().contains("Again"); }, 5000)) << words->text().toStdString();
+    EXPECT_TRUE(w.waitFor([&] { return !words->text().contains("Again"); })) << words->text().toStdString();
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {
@@ -306,7 +307,7 @@ TEST_F(Adjustments, TheBackdropShowsThroughACutOut) {
     }
     const QString path = QString::fromStdString((folder / "cut.png").string());
     cut.save(path);
-    w.session().markSaved(w.session().document(), (folder / "x.dimhem"));
+    w.session().markSaved(w.session().document(), folder / "x.dimhem", std::nullopt);
     ASSERT_TRUE(w.open(path));
     w.session().edit("backdrop colour", [&](const document::Document& d) { return document::withBackdrop(d, colour::EncodedRgb{0, 0.5, 1}); });
     ASSERT_TRUE(w.settle());

@@ -93,10 +93,17 @@ TEST(PenStandIn, ASlowHandPressesHarderThanAFastOne) {
     w.key(Qt::Key_1);
     w.session().setPenStandIn(true);
     const auto pressureAfter = [&](int pauseMs) {
-        QTest::mousePress(&w.canvas(), Qt::LeftButton, {}, QPoint(200, 300));
+        quint64 now = 1000;  // the time is in the events
+        const auto send = [&](QEvent::Type type, int x) {
+            const QPointF at(x, 300);
+            QMouseEvent event(type, at, w.canvas().mapToGlobal(at), Qt::LeftButton, Qt::LeftButton, {});
+            event.setTimestamp(now);
+            QApplication::sendEvent(&w.canvas(), &event);
+        };
+        send(QEvent::MouseButtonPress, 200);
         for (int i = 1; i <= 10; ++i) {
-            QTest::qWait(pauseMs);
-            w.moveHeld(QPoint(200 + 20 * i, 300));
+            now += static_cast<quint64>(pauseMs);
+            send(QEvent::MouseMove, 200 + 20 * i);
         }
         QTest::mouseRelease(&w.canvas(), Qt::LeftButton, {}, QPoint(400, 300));
         const auto brush = std::dynamic_pointer_cast<const mask::Brush>(w.session().part()->shape);

@@ -13,6 +13,7 @@
 #include "tests/support/edge_scene.h"
 #include "tests/support/temp_folder.h"
 #include "tests/ui/window.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 
 namespace dimhem::tests {

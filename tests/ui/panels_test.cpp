@@ -15,6 +15,7 @@
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
 #include "ui/control/switch.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/part_row.h"
 #include "ui/session/demo_set.h"

@@ -20,6 +20,7 @@
 #include "tests/ui/window.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/theme.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 
 namespace dimhem::tests {
@@ -98,6 +99,7 @@ TEST_F(Parts, ColourRangeByPicks) {
     EXPECT_EQ(plate(50, 400), 255);
     EXPECT_EQ(plate(300, 200), 0);
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(300, 200));
+    ASSERT_TRUE(w.settle());
     EXPECT_EQ(shape<mask::ColourRange>()->values().picks.size(), 2u);
     EXPECT_EQ(plate(300, 300), 255);
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(110, 210));
@@ -129,7 +131,7 @@ TEST_F(Parts, ColourRangeByHue) {
     strip->setFocus();
     QTest::keyClick(strip, Qt::Key_Left, Qt::ShiftModifier);
     EXPECT_NEAR(strip->range().points[0], before.points[0] - 10, 1e-9);
-    QTest::qWait(800);
+    EXPECT_TRUE(w.waitFor([&] { return !w.session().hasGesture(); }));
     EXPECT_EQ(w.session().undoName(), "hues of range");
     expectSameWhenReopened();
 }
@@ -289,8 +291,7 @@ TEST_F(Parts, StitchAndChangeViewsShowWhatTheySay) {
     w.session().setMaskView(render::MaskView::stitch);
     ASSERT_TRUE(w.settle());
     QTest::mouseMove(&w.canvas(), QPoint(5, 5));
-    w.session().setSliding(true);  // no grips over the stitches
-    QTest::qWait(50);
+    const ui::Gesture noGrips = w.session().begin({.hidesGrips = true});  // nothing over the stitches
     const QImage shot = w.canvas().grab().toImage();
     const QColor thread = ui::threadColour(w.session().correction()->threadColour);
     int stitches = 0;

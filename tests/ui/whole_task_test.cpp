@@ -9,6 +9,7 @@
 #include "core/io/registry.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 
 namespace dimhem::tests {

@@ -13,6 +13,9 @@
 
 namespace dimhem::tests {
 
+// Long enough for any machine: nothing but a hang reaches it.
+inline constexpr int hangMs = 240'000;
+
 class Window {
 public:
     Window() {
@@ -35,7 +38,13 @@ public:
                 calm = window.isSettled() ? calm + 1 : 0;
                 return calm > 3;
             },
-            20'000);
+            hangMs);
+    }
+
+    // Until something has come about; false only where the program hangs.
+    template <class Condition>
+    static bool waitFor(Condition condition) {
+        return QTest::qWaitFor(condition, hangMs);
     }
 
     ui::Session& session() { return window.session(); }

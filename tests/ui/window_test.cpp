@@ -10,6 +10,7 @@
 #include "core/document/json_format.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/card.h"
 
@@ -97,7 +98,8 @@ TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
     QTest::keyClick(strength->track(), Qt::Key_Down);
     QTest::keyClick(strength->track(), Qt::Key_Down, Qt::ShiftModifier);
     EXPECT_EQ(strength->value(), value - 11);
-    QTest::qWait(800);  // the pause that ends the gesture
+    EXPECT_FALSE(w.session().isSaved()) << "shown, and not yet a step";
+    EXPECT_TRUE(w.waitFor([&] { return !w.session().hasGesture(); })) << "the pause ends the gesture";
     EXPECT_EQ(w.session().correction()->strengthPct, value - 11);
     EXPECT_TRUE(w.find<ui::ValueSlider>("correction-strength")->track()->hasFocus());
     QTest::mouseDClick(strength->track(), Qt::LeftButton, {}, QPoint(10, 10));

@@ -46,8 +46,9 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     });
     connect(&session_, &Session::brushChanged, this, [this] {
         refreshCursor();
-        update();
+        scheduleRequest();  // for the colour a brush that holds edges would hold to
     });
+    connect(&session_, &Session::pointerChanged, this, [this] { update(); });
     connect(&session_, &Session::askedChanged, this, [this] {
         if (!session_.asked()) askedFrom_.reset();
         refreshCursor();

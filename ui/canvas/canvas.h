@@ -35,7 +35,7 @@ public:
     void showFirstLook(const QImage& small);
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
-    bool isUpToDate() const { return !requestPending_ && frames_.isIdle() && !rangeTool_.isReading(); }
+    bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
 
 Q_SIGNALS:

@@ -16,7 +16,7 @@ constexpr int clickRadiusPx = 2;   // a click reads 5 x 5 pixels
 constexpr double areaAfterPx = 5;  // on screen: a longer drag averages an area
 constexpr double fadeTones = 12;   // L* over which a range set on the photo fades
 constexpr double tonesPerScreenPx = 0.15;
-constexpr int mostRadiusPx = 400;  // of an area that is averaged
+constexpr double mostRadiusPx = 400;  // of an area that is averaged
 
 }  // namespace
 
@@ -72,12 +72,14 @@ void RangeTool::press(const PointerEvent& event) {
                          .arg(mask::mostPicks));
         return;
     }
-    gesture_ = session_.begin({.stepName = colours ? QObject::tr("pick colour") : QObject::tr("set tones on photo")});
-    start_ = session_.part() ? session_.part()->shape : nullptr;
-    tone_.reset();
-    released_ = false;
-    pressed_ = last_ = event;
-    if (gesture_.isRunning()) read(askAt(event));
+    pick_ = std::make_shared<Pick>(session_);
+    pick_->stepName = colours ? QObject::tr("pick colour") : QObject::tr("set tones on photo");
+    pick_->gesture = session_.begin({.stepName = pick_->stepName});
+    pick_->start = session_.part() ? session_.part()->shape : nullptr;
+    pick_->pressed = pick_->last = event;
+    if (!pick_->gesture.isRunning() || !pick_->start) return;
+    pick_->target = pick_->gesture.target();
+    read(pick_);
 }
 
 void RangeTool::removeNearestPick(base::Point place) {
@@ -96,74 +98,83 @@ void RangeTool::removeNearestPick(base::Point place) {
     });
 }
 
-RangeTool::Ask RangeTool::askAt(const PointerEvent& event) const {
-    Ask ask{gesture_.target(),
-            dynamic_cast<const mask::ColourRange*>(start_.get()) ? QObject::tr("pick colour")
-                                                                 : QObject::tr("set tones on photo"),
-            start_, pressed_.place, clickRadiusPx, 0};
-    ask.awayPx = std::hypot(event.screen.x() - pressed_.screen.x(), event.screen.y() - pressed_.screen.y());
-    if (ask.awayPx > areaAfterPx && dynamic_cast<const mask::ColourRange*>(start_.get())) {
-        const base::Point way = event.place - pressed_.place;
-        ask.middle = (pressed_.place + event.place) * 0.5;
-        ask.radiusPx = std::min(static_cast<int>(std::max(std::abs(way.x), std::abs(way.y)) / 2), mostRadiusPx);
-    }
-    return ask;
+double RangeTool::awayPx(const Pick& pick) {
+    return std::hypot(pick.last.screen.x() - pick.pressed.screen.x(), pick.last.screen.y() - pick.pressed.screen.y());
 }
 
-void RangeTool::read(const Ask& ask) {
+RangeTool::Place RangeTool::placeOf(const Pick& pick) {
+    const bool isArea = awayPx(pick) > areaAfterPx && dynamic_cast<const mask::ColourRange*>(pick.start.get());
+    if (!isArea) return {pick.pressed.place, clickRadiusPx};
+    const base::Point way = pick.last.place - pick.pressed.place;
+    const double half = std::max(std::abs(way.x), std::abs(way.y)) / 2;
+    return {(pick.pressed.place + pick.last.place) * 0.5, static_cast<int>(std::min(half, mostRadiusPx))};
+}
+
+void RangeTool::read(const PickPtr& pick) {
     render::Comparison comparison;
-    const mask::Seen seen = seenBy(ask.start);
+    const mask::Seen seen = seenBy(pick->start);
     comparison.allOff = seen == mask::Seen::photo;
-    comparison.stopBefore = seen == mask::Seen::arriving ? ask.target.correction : 0;
-    reader_.request(
-        [renderer = session_.sharedRenderer(), base = gesture_.base(), comparison, ask] {
-            return task::colourAt(*renderer, render::Sequence(base, comparison), ask.middle, ask.radiusPx);
+    comparison.stopBefore = seen == mask::Seen::arriving ? pick->target.correction : 0;
+    if (pick->reader.isIdle()) session_.countReading(1);
+    pick->reader.request(
+        [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick)] {
+            return std::pair(place, task::colourAt(*renderer, render::Sequence(base, comparison), place.middle,
+                                                   place.radiusPx));
         },
-        [this, ask, opening = session_.opening()](const std::optional<colour::LinearRgb>& colour) {
-            if (session_.opening() == opening) take(ask, colour);
+        [this, pick, opening = session_.opening()](const std::pair<Place, std::optional<colour::LinearRgb>>& found) {
+            if (pick->reader.isIdle()) session_.countReading(-1);
+            if (session_.opening() == opening) take(pick, found.first, found.second);
         });
 }
 
 // The answer: shown, or where the hand has let go meanwhile, a step.
-void RangeTool::take(const Ask& ask, const std::optional<colour::LinearRgb>& colour) {
+void RangeTool::take(const PickPtr& pick, const Place& place, const std::optional<colour::LinearRgb>& colour) {
     if (!colour || !isFinite(*colour)) {
-        if (reader_.isIdle()) gesture_.giveUp();
+        if (pick->reader.isIdle()) pick->gesture.giveUp();
         return;
     }
-    Ask now = ask;
-    mask::ShapePtr shape;
-    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(ask.start.get())) {
-        tone_ = colour;
-        now = gesture_.isRunning() ? askAt(last_) : ask;
-        shape = withTones(*tones, *colour, now.awayPx);
-    } else {
-        shape = withPick(static_cast<const mask::ColourRange&>(*ask.start), ask.middle, *colour);
-    }
-    if (gesture_.isRunning()) {
-        gesture_.preview(withShape(shape));
-        if (released_ && reader_.isIdle()) gesture_.commit();
-    } else if (released_) {
+    pick->tone = colour;
+    const auto changed = [&](const mask::ShapePtr& shape) -> mask::ShapePtr {
+        if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get()))
+            return withTones(*tones, *colour, awayPx(*pick));
+        const auto* colours = dynamic_cast<const mask::ColourRange*>(shape.get());
+        return colours && colours->values().picks.size() < mask::mostPicks ? withPick(*colours, place.middle, *colour)
+                                                                           : shape;
+    };
+    const auto version = [&](const document::Document& d) {
+        return document::withPart(d, pick->target.correction, pick->target.part,
+                                  [&](mask::Part& part) { part.shape = changed(part.shape); });
+    };
+    if (pick->gesture.isRunning()) {
+        pick->gesture.preview(version(*pick->gesture.base()));
+        if (pick->released && pick->reader.isIdle()) pick->gesture.commit();
+    } else if (pick->released && pick->reader.isIdle()) {
         // Something else has begun since the hand let go: what it asked for is a step of its own.
-        session_.edit(ask.stepName, [&](const document::Document& d) {
-            return document::withPart(d, ask.target.correction, ask.target.part,
-                                      [&](mask::Part& part) { part.shape = shape; });
-        });
+        session_.edit(pick->stepName, version);
     }
 }
 
 void RangeTool::move(const PointerEvent& event) {
-    if (!gesture_.isRunning()) return;
-    last_ = event;
-    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(start_.get())) {
-        if (tone_) gesture_.preview(withShape(withTones(*tones, *tone_, askAt(event).awayPx)));
-    } else {
-        read(askAt(event));
+    if (!pick_ || !pick_->gesture.isRunning()) return;
+    pick_->last = event;
+    const auto* tones = dynamic_cast<const mask::LuminosityRange*>(pick_->start.get());
+    if (!tones) {
+        read(pick_);
+    } else if (pick_->tone) {
+        pick_->gesture.preview(document::withPart(
+            *pick_->gesture.base(), pick_->target.correction, pick_->target.part,
+            [&](mask::Part& part) { part.shape = withTones(*tones, *pick_->tone, awayPx(*pick_)); }));
     }
 }
 
+void RangeTool::cancel() {
+    if (pick_) pick_->gesture.giveUp();
+}
+
 void RangeTool::release(const PointerEvent&) {
-    released_ = true;
-    if (reader_.isIdle()) gesture_.commit();
+    if (!pick_) return;
+    pick_->released = true;
+    if (pick_->reader.isIdle()) pick_->gesture.commit();
 }
 
 void RangeTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
@@ -180,11 +191,10 @@ void RangeTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
         painter.setPen(QPen(thread, 1.5));
         painter.drawEllipse(viewport.toScreen(pick.place), 6, 6);
     }
-    if (isActive() &&
-        std::hypot(last_.screen.x() - pressed_.screen.x(), last_.screen.y() - pressed_.screen.y()) > areaAfterPx) {
+    if (isActive() && awayPx(*pick_) > areaAfterPx) {
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(thread, 1.2, Qt::DashLine));
-        painter.drawRect(QRectF(pressed_.screen, last_.screen).normalized());
+        painter.drawRect(QRectF(pick_->pressed.screen, pick_->last.screen).normalized());
     }
 }
 

@@ -20,32 +20,37 @@ public:
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
+    void cancel() override;
+    bool isActive() const override { return pick_ && pick_->gesture.isRunning() && !pick_->released; }
     void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const override;
     QCursor cursor(const PointerEvent&, const Viewport&) const override { return Qt::CrossCursor; }
 
-    bool isReading() const { return !reader_.isIdle(); }
-
 private:
-    // What the hand asks for, as one value: colours are read in the background, and the answer may come when the hand
-    // has gone on or has let go.
-    struct Ask {
+    // One press and what came of it: colours are read in the background, and the answer may come when the hand has gone
+    // on, has let go, or has begun something else.
+    struct Pick {
+        explicit Pick(Session& session) : reader(&session) {}
+        Gesture gesture;
         EditTarget target;
         QString stepName;
         mask::ShapePtr start;
+        LatestJob reader;
+        PointerEvent pressed, last;
+        std::optional<colour::LinearRgb> tone;  // of a luminosity range: read once, where the hand pressed
+        bool released = false;
+    };
+    using PickPtr = std::shared_ptr<Pick>;
+    struct Place {
         base::Point middle;
         int radiusPx = 0;
-        double awayPx = 0;  // from where the hand pressed, on screen
     };
-    Ask askAt(const PointerEvent& event) const;
-    void read(const Ask& ask);
-    void take(const Ask& ask, const std::optional<colour::LinearRgb>& colour);
+    static double awayPx(const Pick& pick);
+    static Place placeOf(const Pick& pick);
+    void read(const PickPtr& pick);
+    void take(const PickPtr& pick, const Place& place, const std::optional<colour::LinearRgb>& colour);
     void removeNearestPick(base::Point place);
 
-    LatestJob reader_{&session_};
-    mask::ShapePtr start_;
-    PointerEvent pressed_, last_;
-    std::optional<colour::LinearRgb> tone_;  // of a luminosity range: read once, where the hand pressed
-    bool released_ = false;                  // the hand let go; what is still being read ends the gesture
+    PickPtr pick_;  // the newest
 };
 
 }  // namespace dimhem::ui

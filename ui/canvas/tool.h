@@ -31,8 +31,8 @@ public:
     virtual void move(const PointerEvent& event) = 0;
     virtual void release(const PointerEvent& event) = 0;
     virtual void hover(const PointerEvent&) {}
-    void cancel() { gesture_.giveUp(); }
-    bool isActive() const { return gesture_.isRunning(); }
+    virtual void cancel() { gesture_.giveUp(); }
+    virtual bool isActive() const { return gesture_.isRunning(); }
 
     // Grips and rings, over the photo. `pointer` is null while the pointer is elsewhere.
     virtual void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const = 0;

@@ -36,6 +36,7 @@ void MessageBar::say(const QString& sentence, const QString& actionName, const s
     text_->setText(sentence);
     act_->setText(actionName);
     act_->setAccessibleName(actionName);
+    act_->setToolTip(actionName);
     act_->setVisible(!actionName.isEmpty());
     action_ = action;
     // A sentence that asks for something stays until it is answered.

@@ -15,6 +15,7 @@
 #include "ui/control/icon.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
+#include "ui/session/background.h"
 #include "ui/session/demo_set.h"
 #include "ui/session/document_jobs.h"
 
@@ -25,18 +26,22 @@ namespace {
 constexpr int columnWidth = 1150;
 constexpr int cardsInARow = 3;
 
-QPixmap thumbnailOf(const QString& path) {
-    QPixmap pixmap;
-    if (const auto png = io::readThumbnail(path.toStdString()))
-        pixmap.loadFromData(png->data(), static_cast<uint>(png->size()), "PNG");
-    return pixmap;
+QImage thumbnailOf(const QString& path) {
+    const auto png = io::readThumbnail(path.toStdString());
+    return png ? QImage::fromData(png->data(), static_cast<int>(png->size()), "PNG") : QImage();
 }
 
 // A card with a picture, a name and one sentence.
 class DemoCard final : public QAbstractButton {
 public:
     DemoCard(const Demo& demo, QWidget* parent)
-        : QAbstractButton(parent), demo_(demo), picture_(thumbnailOf(demo.path)) {
+        : QAbstractButton(parent), demo_(demo) {
+        runInBackground(
+            this, [path = demo.path] { return thumbnailOf(path); },
+            [this](const QImage& picture) {
+                picture_ = QPixmap::fromImage(picture);
+                update();
+            });
         setFixedSize(368, 132);
         setCursor(Qt::PointingHandCursor);
         setAccessibleName(tr("Open the demo photo %1").arg(demo.name));
