@@ -522,9 +522,13 @@ void MainWindow::ask(const QString& title, const QString& sentence,
     question_->open();
 }
 
+bool MainWindow::hasUnsaved() const {
+    return session_.isOpen() && !session_.isSaved() && session_.document() != dropped_;
+}
+
 void MainWindow::guarded(std::function<void()> act) {
     settleInput();
-    if (!session_.isOpen() || session_.isSaved() || session_.document() == dropped_) {
+    if (!hasUnsaved()) {
         act();
         return;
     }
@@ -559,13 +563,10 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     settleInput();
     event->ignore();
     if (waitsForJobs()) return;
-    bool mayClose = false, asked = true;
-    guarded([&, this] {
-        if (asked) mayClose = true;  // at once
-        else close();
-    });
-    asked = false;
-    if (!mayClose) return;
+    if (hasUnsaved()) {
+        guarded([this] { close(); });  // again, once it is saved or dropped
+        return;
+    }
     journal_.dropWork();
     event->accept();
 }

@@ -69,6 +69,7 @@ private:
     void saveAs(std::function<void()> then = {});
     void chooseAndExport();
     void askForPhoto(const QString& documentPath, const QString& sentence);
+    bool hasUnsaved() const;  // that the person has not agreed to lose
     void guarded(std::function<void()> act);  // asks first where changes are not saved
     void settleInput();                       // what is being typed or dragged becomes part of the document
     void ask(const QString& title, const QString& sentence, const QList<std::pair<QString, std::function<void()>>>& answers);
