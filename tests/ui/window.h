@@ -14,7 +14,7 @@
 namespace dimhem::tests {
 
 // Long enough for any machine: nothing but a hang reaches it.
-inline constexpr int hangMs = 240'000;
+inline constexpr int hangMs = 120'000;
 
 class Window {
 public:
