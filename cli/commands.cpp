@@ -8,9 +8,11 @@
 
 #include "cli/report.h"
 #include "core/document/json_schema.h"
+#include "core/io/file_lock.h"
 #include "core/task/export.h"
 #include "core/task/open.h"
 #include "core/task/save.h"
+#include "core/task/state_folder.h"
 
 namespace dimhem::cli {
 
@@ -168,6 +170,9 @@ int save(const Arguments& arguments, std::ostream& err) {
     task::SaveSettings settings;
     settings.pack = arguments.has("--pack");
     settings.replaceReadOnly = settings.replaceCopy = arguments.has("--replace");
+    if (const auto owner = io::ownerOf(task::lockFileFor(task::stateFolder(), output)))
+        err << "hem: " << output.filename() << " is open in a window (process " << owner->process
+            << "), which will ask before it saves over this.\n";
     const auto done = task::save(*opened, opened->document, output, settings);
     return done ? 0 : failed(done.error(), err);
 }

@@ -235,6 +235,11 @@ void MainWindow::connectParts() {
     connect(start_, &StartPage::openWanted, this, &MainWindow::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);
     connect(notes_, &NotesLine::cancelWanted, this, [this] { jobs_.cancel(); });
+    connectJobs();
+    connectJournal();
+}
+
+void MainWindow::connectJobs() {
     connect(&jobs_, &DocumentJobs::busyChanged, this, [this] {
         progress_->setPart(std::nullopt);
         progress_->setRunning(jobs_.isBusy());
@@ -261,6 +266,9 @@ void MainWindow::connectParts() {
             [this](const QString& sentence, const QString& answer, const std::function<void()>& goOn) {
                 ask(tr("Before it is written"), sentence, {{answer, goOn}});
             });
+}
+
+void MainWindow::connectJournal() {
     connect(&journal_, &JournalKeeper::openElsewhere, this, [this](const io::LockOwner& owner) {
         session_.say(tr("%1 is open in another window as well (process %2, since %3). Before one of them saves over the "
                         "other's work, it asks.")

@@ -60,6 +60,8 @@ private:
     void makeKeys();
     void arrange();
     void connectParts();
+    void connectJobs();
+    void connectJournal();
     void updateActions();
     bool handleHeldKey(const QKeyEvent& event, bool pressed);
     void releaseHeldKeys();

@@ -148,10 +148,10 @@ Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoIn
                     const base::CancelToken& cancel) {
     const auto bytes = io::readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
+    io::removeStaleFiles(plain(path).parent_path());  // of a run in this folder that was killed
     if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) {
         auto stored = io::readDocument(path);
         if (!stored) return tl::unexpected(stored.error());
-        io::removeStaleFiles(plain(path).parent_path());
         return openStored(std::move(*stored), path, photoInstead, workers, cancel);
     }
     return openPhoto(path, *bytes, workers, cancel);

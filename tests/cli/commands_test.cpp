@@ -1,11 +1,17 @@
 #include "cli/commands.h"
 
 #include <gtest/gtest.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <csignal>
 
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "core/io/file_lock.h"
 #include "core/io/registry.h"
+#include "core/task/state_folder.h"
 #include "tests/support/temp_folder.h"
 
 namespace dimhem::cli {
@@ -160,6 +166,44 @@ TEST(Hem, PrintsTheSchema) {
     const Outcome done = hem({"schema"});
     EXPECT_EQ(done.code, 0);
     EXPECT_EQ(nlohmann::json::parse(done.out)["title"], "Dim Hem document");
+}
+
+TEST(Hem, NoticesThatADocumentIsOpenInAWindow) {
+    const TempFolder folder;
+    ::setenv("XDG_STATE_HOME", (folder / "state").c_str(), 1);
+    const std::string place = (folder / "a.dimhem").string();
+    EXPECT_EQ(hem({"save", byHand(folder), "-o", place}).err, "");
+    const auto lock = io::FileLock::take(task::lockFileFor(task::stateFolder(), place));
+    ASSERT_TRUE(lock);
+    const Outcome done = hem({"save", byHand(folder), "-o", place});
+    EXPECT_EQ(done.code, 0);
+    EXPECT_NE(done.err.find("open in a window"), std::string::npos) << done.err;
+}
+
+// Told to stop in the middle of an export, hem leaves nothing: not the picture, not its beginning.
+TEST(Hem, LeavesNothingWhenItIsToldToStop) {
+    for (const int signal : {SIGTERM, SIGINT}) {
+        const TempFolder folder;
+        const std::string document = byHand(folder), out = (folder / "out.tif").string();
+        for (int round = 0; round < 4; ++round) {
+            const pid_t child = ::fork();
+            if (child == 0) {
+                ::execl(DIMHEM_HEM, "hem", "render", document.c_str(), "-o", out.c_str(), "--depth", "32", nullptr);
+                ::_exit(127);
+            }
+            ::usleep(static_cast<useconds_t>(60'000 + 120'000 * round));
+            ::kill(child, signal);
+            int status = 0;
+            ::waitpid(child, &status, 0);
+            ASSERT_TRUE(WIFEXITED(status)) << "it ended by itself";
+            ASSERT_NE(WEXITSTATUS(status), 127);
+            for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
+                EXPECT_FALSE(entry.path().filename().string().starts_with(".")) << entry.path();
+            if (std::filesystem::exists(out)) {
+                EXPECT_TRUE(io::readPhoto(std::filesystem::path(out))) << "whole, where it was done in time";
+            }
+        }
+    }
 }
 
 }  // namespace dimhem::cli

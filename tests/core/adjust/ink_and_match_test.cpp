@@ -1,6 +1,10 @@
 // Ink table and match to area.
 #include <gtest/gtest.h>
 
+#include "core/adjust/tone_curve.h"
+
+#include "core/adjust/registry.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -134,6 +138,28 @@ TEST(MatchArea, DoesNothingBeforeItIsMeasured) {
     EXPECT_EQ(measuredIn(match(1, 1), MatchTable::own)->mean, own.mean);
     EXPECT_EQ(measuredIn(match(1, 1), MatchTable::reference)->spread, reference.spread);
     EXPECT_FALSE(measuredIn(neutralSettings(matchArea), MatchTable::own));
+}
+
+// What a float photo may hold must not reach a document, which could not be opened again.
+TEST(Settings, OnlyWhatADocumentCanHoldIsValid) {
+    for (const AdjustmentKind* kind : adjustmentKinds()) {
+        const Settings neutral = neutralSettings(*kind);
+        EXPECT_TRUE(isValid(*kind, neutral)) << kind->id;
+        for (std::size_t i = 0; i < neutral.values.size(); ++i) {
+            for (const double wrong : {std::nan(""), kind->params[i].max + 1, kind->params[i].min - 1}) {
+                Settings changed = neutral;
+                changed.values[i] = wrong;
+                EXPECT_FALSE(isValid(*kind, changed)) << kind->id << " " << kind->params[i].id << " " << wrong;
+            }
+        }
+    }
+    const ColourSpread fine{{50, 0, 0}, {10, 5, 5}}, odd{{std::nan(""), 0, 0}, {10, 5, 5}};
+    EXPECT_TRUE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, fine, fine)));
+    EXPECT_FALSE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, fine, odd)));
+    EXPECT_FALSE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, odd, fine)));
+    Settings curve = neutralSettings(toneCurve);
+    curve.tables[0] = {0, 0, 50, 20, 50, 30};
+    EXPECT_FALSE(isValid(toneCurve, curve)) << "does not rise";
 }
 
 }  // namespace dimhem::adjust
