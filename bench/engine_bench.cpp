@@ -15,7 +15,6 @@
 #include <random>
 #include <string>
 
-#include "tests/support/opened.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/light.h"
 #include "core/adjust/match_area.h"
@@ -30,6 +29,7 @@
 #include "core/mask/linear_gradient.h"
 #include "core/render/frame.h"
 #include "core/task/export.h"
+#include "tests/support/opened.h"
 
 namespace {
 

@@ -112,9 +112,8 @@ int failed(const base::Error& error, std::ostream& err) {
 base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err,
                                      const base::CancelToken& stopped = {}) {
     const auto instead = arguments.find("--photo");
-    auto opened =
-        task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt, {},
-                             stopped);
+    auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt,
+                             {}, stopped);
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }

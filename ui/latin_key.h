@@ -5,8 +5,8 @@
 
 namespace dimhem::ui {
 
-// The letter, digit or sign itself where the layout gives one; under a layout without Latin letters, what stands in that
-// place on a US keyboard. Braces count as the brackets they are typed with. Any other key as it is.
+// The letter, digit or sign itself where the layout gives one; under a layout without Latin letters, what stands in
+// that place on a US keyboard. Braces count as the brackets they are typed with. Any other key as it is.
 int latinKey(const QKeyEvent& event);
 
 }  // namespace dimhem::ui

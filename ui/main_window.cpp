@@ -16,8 +16,8 @@
 #include "core/document/edits.h"
 #include "core/io/document_file.h"
 #include "core/mask/registry.h"
-#include "ui/latin_key.h"
 #include "ui/control/icon.h"
+#include "ui/latin_key.h"
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/export_dialog.h"
 #include "ui/panel/hem_line.h"
@@ -149,8 +149,8 @@ void MainWindow::makeKeys() {
     });
 }
 
-// What no shortcut and no widget took: the same keys under a layout without Latin letters, or with a modifier that makes
-// another sign of them.
+// What no shortcut and no widget took: the same keys under a layout without Latin letters, or with a modifier that
+// makes another sign of them.
 void MainWindow::keyPressEvent(QKeyEvent* event) {
     constexpr auto counted = Qt::ShiftModifier | Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier;
     const auto found = keys_.find({latinKey(*event), static_cast<int>(event->modifiers() & counted)});
@@ -252,16 +252,17 @@ void MainWindow::connectJobs() {
         if (!session_.isOpen()) pages_->setCurrentIndex(1);
     });
     connect(&jobs_, &DocumentJobs::photoMissing, this, &MainWindow::askForPhoto);
-    connect(&jobs_, &DocumentJobs::loaded, this, [this](const std::shared_ptr<task::Opened>& opened, const QString& path) {
-        // What was changed while it was being read is asked about as well.
-        guarded([this, opened, path] {
-            const QString warning = QString::fromStdString(opened->warning);
-            session_.start(std::move(*opened));
-            DocumentJobs::remember(path);
-            if (!warning.isEmpty()) session_.say(warning);
-            refreshLeftBehind();
-        });
-    });
+    connect(&jobs_, &DocumentJobs::loaded, this,
+            [this](const std::shared_ptr<task::Opened>& opened, const QString& path) {
+                // What was changed while it was being read is asked about as well.
+                guarded([this, opened, path] {
+                    const QString warning = QString::fromStdString(opened->warning);
+                    session_.start(std::move(*opened));
+                    DocumentJobs::remember(path);
+                    if (!warning.isEmpty()) session_.say(warning);
+                    refreshLeftBehind();
+                });
+            });
     connect(&jobs_, &DocumentJobs::asked, this,
             [this](const QString& sentence, const QString& answer, const std::function<void()>& goOn) {
                 ask(tr("Before it is written"), sentence, {{answer, goOn}});
@@ -270,11 +271,12 @@ void MainWindow::connectJobs() {
 
 void MainWindow::connectJournal() {
     connect(&journal_, &JournalKeeper::openElsewhere, this, [this](const io::LockOwner& owner) {
-        session_.say(tr("%1 is open in another window as well (process %2, since %3). Before one of them saves over the "
-                        "other's work, it asks.")
-                         .arg(session_.name())
-                         .arg(owner.process)
-                         .arg(QString::fromStdString(owner.since)));
+        session_.say(
+            tr("%1 is open in another window as well (process %2, since %3). Before one of them saves over the "
+               "other's work, it asks.")
+                .arg(session_.name())
+                .arg(owner.process)
+                .arg(QString::fromStdString(owner.since)));
     });
     connect(start_, &StartPage::goOnWanted, this, &MainWindow::goOnWith);
     connect(start_, &StartPage::forgetWanted, this, [this](const task::Unsaved& unsaved) {
@@ -415,8 +417,10 @@ void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool
 
 void MainWindow::flipSelected() {
     if (!session_.part()) return;
-    session_.edit(tr("flip part"), [&](const document::Document& d) { return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(),
-                                       [](mask::Part& part) { part.flipped = !part.flipped; }); });
+    session_.edit(tr("flip part"), [&](const document::Document& d) {
+        return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(),
+                                  [](mask::Part& part) { part.flipped = !part.flipped; });
+    });
 }
 
 void MainWindow::openFile(const QString& path) {
@@ -496,10 +500,9 @@ void MainWindow::askForPhoto(const QString& documentPath, const QString& sentenc
                                         QFileInfo(documentPath).absolutePath(), openFilter());
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QFileDialog::fileSelected, this,
-                [this, documentPath](const QString& photo) {
-                    guarded([this, documentPath, photo] { jobs_.open(documentPath, photo); });
-                });
+        connect(chooser, &QFileDialog::fileSelected, this, [this, documentPath](const QString& photo) {
+            guarded([this, documentPath, photo] { jobs_.open(documentPath, photo); });
+        });
         chooser->open();
     });
 }
@@ -522,7 +525,8 @@ void MainWindow::ask(const QString& title, const QString& sentence,
     question_->setAttribute(Qt::WA_DeleteOnClose);
     QHash<QAbstractButton*, std::function<void()>> acts;
     for (const auto& [words, act] : answers)
-        acts[question_->addButton(words, acts.isEmpty() ? QMessageBox::AcceptRole : QMessageBox::DestructiveRole)] = act;
+        acts[question_->addButton(words, acts.isEmpty() ? QMessageBox::AcceptRole : QMessageBox::DestructiveRole)] =
+            act;
     question_->addButton(tr("Cancel"), QMessageBox::RejectRole);
     connect(question_, &QMessageBox::buttonClicked, this, [acts](QAbstractButton* button) {
         if (const auto act = acts.value(button)) act();
@@ -543,22 +547,23 @@ void MainWindow::guarded(std::function<void()> act) {
     // What is changed while it is being saved is asked about again.
     ask(tr("Unsaved changes"), tr("The corrections of %1 are not saved.").arg(session_.name()),
         {{tr("Save"), [this, act] { save([this, act] { guarded(act); }); }}, {tr("Discard changes"), [this, act] {
-              dropped_ = session_.document();
-              act();
-          }}});
+                                                                                  dropped_ = session_.document();
+                                                                                  act();
+                                                                              }}});
 }
 
 bool MainWindow::waitsForJobs() {
     if (!jobs_.isBusy()) return false;
     const auto closeWhenDone = [this] {
-        connect(&jobs_, &DocumentJobs::busyChanged, this, [this] { close(); }, Qt::SingleShotConnection);
+        connect(
+            &jobs_, &DocumentJobs::busyChanged, this, [this] { close(); }, Qt::SingleShotConnection);
     };
     if (jobs_.running() == DocumentJobs::Kind::exporting) {
         ask(tr("Export in progress"), tr("The program is still %1.").arg(jobs_.job()),
             {{tr("Finish it, then close"), closeWhenDone}, {tr("Stop it and close"), [this, closeWhenDone] {
-                  closeWhenDone();
-                  jobs_.cancel();
-              }}});
+                                                                closeWhenDone();
+                                                                jobs_.cancel();
+                                                            }}});
     } else {
         closeWhenDone();
         if (jobs_.running() == DocumentJobs::Kind::opening) jobs_.cancel();

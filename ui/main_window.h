@@ -7,8 +7,8 @@
 #include <map>
 
 #include "ui/canvas/canvas.h"
-#include "ui/session/document_jobs.h"
 #include "ui/session/colour_watch.h"
+#include "ui/session/document_jobs.h"
 #include "ui/session/hem_watch.h"
 #include "ui/session/journal_keeper.h"
 #include "ui/session/small_pictures.h"
@@ -71,10 +71,11 @@ private:
     void saveAs(std::function<void()> then = {});
     void chooseAndExport();
     void askForPhoto(const QString& documentPath, const QString& sentence);
-    bool hasUnsaved() const;  // that the person has not agreed to lose
+    bool hasUnsaved() const;                  // that the person has not agreed to lose
     void guarded(std::function<void()> act);  // asks first where changes are not saved
     void settleInput();                       // what is being typed or dragged becomes part of the document
-    void ask(const QString& title, const QString& sentence, const QList<std::pair<QString, std::function<void()>>>& answers);
+    void ask(const QString& title, const QString& sentence,
+             const QList<std::pair<QString, std::function<void()>>>& answers);
     bool waitsForJobs();  // before the window closes
     void offerLeftBehind(const std::vector<task::Unsaved>& leftBehind);
     void goOnWith(const task::Unsaved& unsaved);

@@ -15,8 +15,8 @@ bool isSame(const Backdrop& a, const Backdrop& b) {
         return colour->r == other.r && colour->g == other.g && colour->b == other.b;
     }
     const auto* picture = std::get_if<BackdropPicture>(&a);
-    return !picture || (picture->path == std::get<BackdropPicture>(b).path &&
-                        picture->photo == std::get<BackdropPicture>(b).photo);
+    return !picture ||
+           (picture->path == std::get<BackdropPicture>(b).path && picture->photo == std::get<BackdropPicture>(b).photo);
 }
 
 }  // namespace

@@ -75,8 +75,7 @@ Result<const json*> readList(const json& object, std::string_view name) {
     static const json none = json::array();
     const auto found = object.find(name);
     if (found == object.end()) return &none;
-    if (!found->is_array() || found->size() > mostItems)
-        return mask::wrongField(name, "a list of at most 10000");
+    if (!found->is_array() || found->size() > mostItems) return mask::wrongField(name, "a list of at most 10000");
     for (const json& item : *found) {
         if (!item.is_object()) return mask::wrongField(name, "a list of objects");
     }

@@ -10,8 +10,8 @@ namespace dimhem::document {
 
 nlohmann::json correctionToJson(const Correction& correction);
 
-// `position` gives name and thread colour where the object has none; ids that it does not bring are taken from `ids`. Errors say
-// in which correction and which part they lie.
+// `position` gives name and thread colour where the object has none; ids that it does not bring are taken from `ids`.
+// Errors say in which correction and which part they lie.
 base::Result<CorrectionPtr> readCorrection(const nlohmann::json& object, std::size_t position, IdSource& ids);
 
 // A member that is a list of objects; missing: an empty one.

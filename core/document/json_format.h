@@ -1,7 +1,7 @@
 // The text of a document: document.json, as described in docs/document-format.md.
 //
-// Reading checks every type and range and says in one sentence what is wrong, and where. What may be left out in a document
-// written by hand takes its usual value.
+// Reading checks every type and range and says in one sentence what is wrong, and where. What may be left out in a
+// document written by hand takes its usual value.
 #pragma once
 
 #include <nlohmann/json_fwd.hpp>

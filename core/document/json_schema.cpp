@@ -64,7 +64,8 @@ Schema place() {
 
 Schema strokeSchema() {
     Schema properties;
-    for (const mask::BrushParam& param : mask::brushParams()) properties[std::string(param.spec.id)] = schemaOf(param.spec);
+    for (const mask::BrushParam& param : mask::brushParams())
+        properties[std::string(param.spec.id)] = schemaOf(param.spec);
     properties["removes"] = flag(false);
     properties["holds"] = flag(false);
     const Schema pressed{{"type", "array"},
@@ -101,7 +102,8 @@ Own ownOf(std::string_view kind) {
     using Words = std::initializer_list<const char*>;
     if (kind == "brush") return {{{"strokes", {{"type", "array"}, {"items", strokeSchema()}}}}, Schema::array()};
     if (kind == "linear-gradient")
-        return {{{"full", place()}, {"none", place()}, {"profile", oneOf(Words{"smooth", "linear"})}}, {"full", "none"}};
+        return {{{"full", place()}, {"none", place()}, {"profile", oneOf(Words{"smooth", "linear"})}},
+                {"full", "none"}};
     if (kind == "radial-gradient") {
         const Schema axis{{"type", "number"}, {"exclusiveMinimum", 0}, {"maximum", 200'000}};
         return {{{"centre", place()},
@@ -127,7 +129,8 @@ Own ownOf(std::string_view kind) {
                 {"points"}};
     }
     if (kind == "region") {
-        const Schema drag = object({{"points", listOf(place(), 1, mask::mostDragPoints)}, {"removes", flag(false)}}, {"points"});
+        const Schema drag =
+            object({{"points", listOf(place(), 1, mask::mostDragPoints)}, {"removes", flag(false)}}, {"points"});
         return {{{"drags", listOf(drag, 0, mask::mostDrags)}, {"reach", schemaOf(mask::regionReachSpec)}}, {"drags"}};
     }
     if (kind == "matte") {
@@ -180,7 +183,8 @@ Schema adjustmentSchema() {
 
 Schema maskSchema() {
     Schema refine;
-    for (const mask::RefineParam& param : mask::refineParams()) refine[std::string(param.spec.id)] = schemaOf(param.spec);
+    for (const mask::RefineParam& param : mask::refineParams())
+        refine[std::string(param.spec.id)] = schemaOf(param.spec);
     return object({{"starts", oneOf(std::initializer_list<const char*>{"nowhere", "everywhere"})},
                    {"inverted", flag(false)},
                    {"parts", listOf({{"$ref", "#/$defs/part"}}, 0, manyItems)},
@@ -190,7 +194,8 @@ Schema maskSchema() {
 
 Schema correctionSchema() {
     Schema blends = Schema::array(), threads = Schema::array();
-    for (const kernel::BlendModeInfo& info : kernel::blendModes()) blends.push_back(std::string(kernel::idOf(info.mode)));
+    for (const kernel::BlendModeInfo& info : kernel::blendModes())
+        blends.push_back(std::string(kernel::idOf(info.mode)));
     for (const auto& thread : check::threadColours) threads.push_back(std::string(thread.id));
     return object({{"id", {{"type", "integer"}, {"minimum", 1}}},
                    {"name", text()},
@@ -214,11 +219,9 @@ Schema backdropSchema() {
 }
 
 Schema photoSchema() {
-    Schema photo = object({{"path", text()},
-                           {"packed", flag(false)},
-                           {"sha256", text()},
-                           {"size", listOf({{"type", "integer"}}, 2, 2)}},
-                          Schema::array());
+    Schema photo = object(
+        {{"path", text()}, {"packed", flag(false)}, {"sha256", text()}, {"size", listOf({{"type", "integer"}}, 2, 2)}},
+        Schema::array());
     const Schema linked{{"required", {"path"}}, {"properties", {{"path", {{"minLength", 1}}}}}};
     const Schema packed{{"required", {"packed"}}, {"properties", {{"packed", {{"const", true}}}}}};
     photo["anyOf"] = {linked, packed};

@@ -8,7 +8,8 @@ using nlohmann::json;
 
 namespace {
 
-tl::unexpected<base::Error> wrongAt(std::string_view text, std::size_t at, std::string_view what, std::string_view how) {
+tl::unexpected<base::Error> wrongAt(std::string_view text, std::size_t at, std::string_view what,
+                                    std::string_view how) {
     const std::string_view before = text.substr(0, std::min(at, text.size()));
     const auto line = 1 + std::count(before.begin(), before.end(), '\n');
     return base::fail(base::ErrorCode::damaged, std::string(what),

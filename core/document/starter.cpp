@@ -4,8 +4,8 @@
 #include <array>
 
 #include "core/document/json_correction.h"
-#include "core/document/json_text.h"
 #include "core/document/json_read.h"
+#include "core/document/json_text.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/json_fields.h"

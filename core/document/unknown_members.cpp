@@ -41,7 +41,8 @@ std::string nearest(const std::string& word, const json& known) {
 
 // "corrections" and 2: "correction 3 (Sky)".
 std::string placeOf(const std::string& list, std::size_t index, const json& item) {
-    std::string place = (list.ends_with("s") ? list.substr(0, list.size() - 1) : list) + " " + std::to_string(index + 1);
+    std::string place =
+        (list.ends_with("s") ? list.substr(0, list.size() - 1) : list) + " " + std::to_string(index + 1);
     for (const char* name : {"name", "kind"}) {
         const auto found = item.find(name);
         if (found != item.end() && found->is_string()) return place + " (" + found->get<std::string>() + ")";

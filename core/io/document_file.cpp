@@ -113,8 +113,7 @@ std::vector<std::string> matteNames(const document::Document& document) {
 }
 
 Result<void> parseInto(StoredDocument& stored, const std::filesystem::path& path, Bytes text) {
-    auto document =
-        document::fromJsonText({reinterpret_cast<const char*>(text.data()), text.size()}, &stored.warnings);
+    auto document = document::fromJsonText({reinterpret_cast<const char*>(text.data()), text.size()}, &stored.warnings);
     if (!document) {
         document.error().where = path.string();
         return tl::unexpected(document.error());
@@ -171,9 +170,10 @@ Result<void> writeDocument(const std::filesystem::path& path, const document::Do
     const bool same = back && document::toJsonText(*back->document) == json && back->mattes.size() == mattes.size() &&
                       (!document.photo.packed || back->packedPhoto.size() == packedPhoto.size());
     if (!same) {
-        return base::fail(ErrorCode::failed, path,
-                          "The document was not saved, since it could not be opened again; the old file is as it was. " +
-                              (back ? std::string("It would not come back the same.") : back.error().message));
+        return base::fail(
+            ErrorCode::failed, path,
+            "The document was not saved, since it could not be opened again; the old file is as it was. " +
+                (back ? std::string("It would not come back the same.") : back.error().message));
     }
     return file->commit();
 }

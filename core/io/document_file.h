@@ -31,8 +31,7 @@ base::Result<StoredDocument> readDocument(const std::filesystem::path& path);
 // Written whole or not at all: what is about to replace the old file is read back first, from the disk, and is the
 // document that was given. `packedPhoto` is stored where document.photo.packed.
 base::Result<void> writeDocument(const std::filesystem::path& path, const document::Document& document,
-                                 Bytes thumbnailPng, Bytes packedPhoto, const Entries& mattes,
-                                 const WriteRules& rules);
+                                 Bytes thumbnailPng, Bytes packedPhoto, const Entries& mattes, const WriteRules& rules);
 
 // The picture of a document without reading the rest; nothing where it has none.
 std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path);

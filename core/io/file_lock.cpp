@@ -42,9 +42,11 @@ std::optional<FileLock> FileLock::take(const fs::path& lockFile) {
         lock.file_.reset(::fdopen(fd, "r+"));
         if (::flock(fd, LOCK_EX | LOCK_NB) != 0) return std::nullopt;
         // The one before may have removed the file between the two calls.
-        struct stat held {}, there {};
+        struct stat held {
+        }, there{};
         if (::fstat(fd, &held) != 0 || ::stat(lockFile.c_str(), &there) != 0 || held.st_ino != there.st_ino) continue;
-        if (::ftruncate(fd, 0) == 0) std::fprintf(lock.file_.get(), "%ld\n%s\n", static_cast<long>(::getpid()), now().c_str());
+        if (::ftruncate(fd, 0) == 0)
+            std::fprintf(lock.file_.get(), "%ld\n%s\n", static_cast<long>(::getpid()), now().c_str());
         std::fflush(lock.file_.get());
         lock.path_ = lockFile;
         return lock;

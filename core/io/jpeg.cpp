@@ -135,8 +135,7 @@ void writeRows(jpeg_compress_struct& info, const Picture& picture, std::vector<s
         failed = picture.rows(y, end, band.data());
         if (!failed) return;
         for (int row = y; row < end; ++row) {
-            auto* samples =
-                reinterpret_cast<JSAMPROW>(band.data() + rowBytes * static_cast<std::size_t>(row - y));
+            auto* samples = reinterpret_cast<JSAMPROW>(band.data() + rowBytes * static_cast<std::size_t>(row - y));
             jpeg_write_scanlines(&info, &samples, 1);
         }
     }

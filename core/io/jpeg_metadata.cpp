@@ -3,20 +3,16 @@
 #include <algorithm>
 #include <string_view>
 
-#include "core/io/metadata.h"
-#include "core/io/photoshop_block.h"
+#include "core/io/iptc_block.h"
+#include "core/io/metadata_marks.h"
 #include "core/io/xmp.h"
 
 namespace dimhem::io {
 
 namespace {
 
-constexpr std::size_t mostBytes = 65'533;                     // of a segment's payload (ISO/IEC 10918-1, B.1.1.4)
+constexpr std::size_t mostBytes = 65'533;  // of a segment's payload (ISO/IEC 10918-1, B.1.1.4)
 constexpr int app1 = JPEG_APP0 + 1, app13 = JPEG_APP0 + 13;
-constexpr std::string_view exifMark("Exif\0\0", 6);                                // Exif 2.32, 4.7.2
-constexpr std::string_view xmpMark("http://ns.adobe.com/xap/1.0/\0", 29);          // XMP specification, part 3
-constexpr std::string_view extensionMark("http://ns.adobe.com/xmp/extension/\0", 35);
-constexpr std::string_view photoshopMark("Photoshop 3.0\0", 14);
 
 void segment(jpeg_compress_struct& info, int marker, std::string_view mark, std::string_view content) {
     std::string bytes(mark);
@@ -48,10 +44,10 @@ void writeXmp(jpeg_compress_struct& info, const std::string& packet) {
     if (packet.empty()) return;
     const SplitXmp split = splitXmp(packet, mostBytes - xmpMark.size());
     segment(info, app1, xmpMark, split.standard);
-    const std::size_t step = mostBytes - extensionMark.size() - split.guid.size() - 8;
+    const std::size_t step = mostBytes - xmpExtensionMark.size() - split.guid.size() - 8;
     for (std::size_t at = 0; at < split.extension.size(); at += step) {
         const std::string head = split.guid + bigEndian(split.extension.size()) + bigEndian(at);
-        segment(info, app1, extensionMark, head + split.extension.substr(at, step));
+        segment(info, app1, xmpExtensionMark, head + split.extension.substr(at, step));
     }
 }
 
@@ -60,8 +56,7 @@ void writeXmp(jpeg_compress_struct& info, const std::string& packet) {
 void writeJpegMetadata(jpeg_compress_struct& info, const image::Metadata& metadata, Notes& notes) {
     writeBlock(info, app1, exifMark, metadata.exif, "Exif", notes);
     writeXmp(info, metadata.xmp);
-    if (!metadata.iptc.empty())
-        writeBlock(info, app13, photoshopMark, photoshopBlock(metadata.iptc), "IPTC", notes);
+    if (!metadata.iptc.empty()) writeBlock(info, app13, iptcMark, iptcBlock(metadata.iptc), "IPTC", notes);
     for (std::size_t at = 0; at < metadata.comment.size(); at += mostBytes)
         segment(info, JPEG_COM, {}, std::string_view(metadata.comment).substr(at, mostBytes));
 }

@@ -11,8 +11,8 @@ extern "C" {
 
 namespace dimhem::io {
 
-// Right after jpeg_start_compress(). A segment holds 65 533 bytes: XMP beyond goes into extended segments, a long comment
-// into several; what fits nowhere is left out and noted.
+// Right after jpeg_start_compress(). A segment holds 65 533 bytes: XMP beyond goes into extended segments, a long
+// comment into several; what fits nowhere is left out and noted.
 void writeJpegMetadata(jpeg_compress_struct& info, const image::Metadata& metadata, Notes& notes);
 
 }  // namespace dimhem::io

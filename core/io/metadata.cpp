@@ -5,6 +5,7 @@
 #include <exiv2/exiv2.hpp>
 #include <map>
 
+#include "core/io/metadata_marks.h"
 #include "core/io/xmp.h"
 
 namespace dimhem::io {
@@ -144,8 +145,7 @@ void forEachSegment(Bytes bytes, std::uint8_t marker, Each each) {
 
 // The long packet of a name, put together from its segments; nothing where any of it is missing.
 std::optional<std::string> extendedXmp(Bytes jpeg, const std::string& guid) {
-    static constexpr char signature[] = "http://ns.adobe.com/xmp/extension/";  // and a zero byte
-    constexpr std::size_t guidBytes = 32, headBytes = sizeof signature + guidBytes + 8;
+    constexpr std::size_t guidBytes = 32, headBytes = xmpExtensionMark.size() + guidBytes + 8;
     constexpr std::size_t mostBytes = std::size_t{256} << 20;
     const auto number = [](Bytes b) {
         return std::size_t{b[0]} << 24 | std::size_t{b[1]} << 16 | std::size_t{b[2]} << 8 | b[3];
@@ -153,10 +153,13 @@ std::optional<std::string> extendedXmp(Bytes jpeg, const std::string& guid) {
     std::map<std::size_t, Bytes> pieces;  // by their place
     std::size_t whole = 0;
     forEachSegment(jpeg, 0xe1, [&](Bytes payload) {
-        if (payload.size() <= headBytes || std::memcmp(payload.data(), signature, sizeof signature) != 0) return;
-        if (std::memcmp(payload.data() + sizeof signature, guid.data(), std::min(guid.size(), guidBytes)) != 0) return;
-        whole = number(payload.subspan(sizeof signature + guidBytes));
-        pieces[number(payload.subspan(sizeof signature + guidBytes + 4))] = payload.subspan(headBytes);
+        if (payload.size() <= headBytes ||
+            std::memcmp(payload.data(), xmpExtensionMark.data(), xmpExtensionMark.size()) != 0)
+            return;
+        if (std::memcmp(payload.data() + xmpExtensionMark.size(), guid.data(), std::min(guid.size(), guidBytes)) != 0)
+            return;
+        whole = number(payload.subspan(xmpExtensionMark.size() + guidBytes));
+        pieces[number(payload.subspan(xmpExtensionMark.size() + guidBytes + 4))] = payload.subspan(headBytes);
     });
     if (whole == 0 || whole > std::min(mostBytes, jpeg.size())) return std::nullopt;
     std::string text;
@@ -173,7 +176,8 @@ void keepXmp(Bytes bytes, std::string packet, EmbeddedMetadata& out) {
     if (const std::string guid = isJpeg ? extensionOf(packet) : std::string(); !guid.empty()) {
         JoinedXmp joined = joinXmp(packet, guid, extendedXmp(bytes, guid));
         packet = std::move(joined.packet);
-        if (!joined.whole) out.metadata.lost.push_back("The extended part of the photo's XMP data is damaged and is not kept.");
+        if (!joined.whole)
+            out.metadata.lost.push_back("The extended part of the photo's XMP data is damaged and is not kept.");
     }
     if (auto upright = uprightXmp(packet)) {
         out.metadata.xmp = std::move(*upright);
@@ -239,8 +243,7 @@ EmbeddedMetadata readMetadata(Bytes bytes) {
         const Exiv2::DataBuf iptc = Exiv2::IptcParser::encode(records);
         out.metadata.iptc.assign(iptc.pData_, iptc.pData_ + iptc.size_);
     });
-    step(lost, "The photo's XMP data could not be read and is not kept.",
-         [&] { keepXmp(bytes, xmpOf(*image), out); });
+    step(lost, "The photo's XMP data could not be read and is not kept.", [&] { keepXmp(bytes, xmpOf(*image), out); });
     step(lost, "The photo's comment could not be read and is not kept.",
          [&] { out.metadata.comment = image->comment(); });
     step(lost, "The photo's colour profile could not be read.", [&] {
@@ -267,8 +270,10 @@ std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& block) {
             std::vector<std::uint8_t> data(static_cast<std::size_t>(datum.size()));
             datum.copy(data.data(), Exiv2::littleEndian);
             const auto count = static_cast<std::uint32_t>(type == undefined ? datum.size() : datum.count());
-            entries.push_back({group == "Image" ? Group::image : group == "Photo" ? Group::exif : Group::gps, datum.tag(),
-                               static_cast<std::uint16_t>(type), count, std::move(data)});
+            entries.push_back({group == "Image"   ? Group::image
+                               : group == "Photo" ? Group::exif
+                                                  : Group::gps,
+                               datum.tag(), static_cast<std::uint16_t>(type), count, std::move(data)});
         }
     } catch (const std::exception&) {
         // What was decoded before the fault stands.

@@ -69,7 +69,8 @@ Result<PendingFile> PendingFile::create(const fs::path& target, const WriteRules
 
 Result<void> PendingFile::makeTemporary() {
     const std::string name = target_.filename().string().substr(0, mostNameBytes);
-    std::string path = (folderOf(target_) / ("." + name + std::string(mark) + std::string(randomLetters, 'X'))).string();
+    std::string path =
+        (folderOf(target_) / ("." + name + std::string(mark) + std::string(randomLetters, 'X'))).string();
     const int fd = ::mkostemp(path.data(), O_CLOEXEC);
     if (fd < 0) return failure(errno);
     temporary_ = path;

@@ -10,7 +10,8 @@
 #include <memory>
 
 #include "core/image/limits.h"
-#include "core/io/photoshop_block.h"
+#include "core/io/iptc_block.h"
+#include "core/io/metadata_marks.h"
 
 namespace dimhem::io {
 
@@ -117,10 +118,10 @@ int colourTypeOf(int channels) {
     }
 }
 
-// IPTC has no chunk of its own; this text is how it is commonly carried (common practice): the Photoshop block that JPEG
-// holds it in, in hexadecimal, under a key word.
+// IPTC has no chunk of its own; this text is how it is commonly carried (common practice): the block that
+// JPEG holds it in, in hexadecimal, under a key word.
 std::string iptcText(const std::vector<std::uint8_t>& iptc) {
-    const std::vector<std::uint8_t> block = photoshopBlock(iptc);
+    const std::vector<std::uint8_t> block = iptcBlock(iptc);
     std::string text = "\niptc\n" + std::to_string(block.size()) + "\n";
     for (std::size_t i = 0; i < block.size(); ++i) {
         constexpr char digits[] = "0123456789abcdef";
@@ -147,7 +148,7 @@ void writeMetadata(png_structp png, png_infop info, const image::Metadata& metad
         entry.lang = entry.lang_key = none;
         png_set_text(png, info, &entry, 1);
     };
-    add(PNG_ITXT_COMPRESSION_NONE, "XML:com.adobe.xmp", metadata.xmp);
+    add(PNG_ITXT_COMPRESSION_NONE, xmpKeyWord, metadata.xmp);
     add(PNG_TEXT_COMPRESSION_NONE, "Comment", metadata.comment);
     if (!metadata.iptc.empty()) add(PNG_TEXT_COMPRESSION_zTXt, "Raw profile type iptc", iptcText(metadata.iptc));
 }

@@ -259,8 +259,7 @@ Result<Notes> write(PendingFile& file, const Picture& picture) {
     Notes notes;
     describe(tiff.get(), picture);
     describeTiff(tiff.get(), picture.metadata, notes);
-    if (auto strips = writeStrips(tiff.get(), file, picture, rowBytes); !strips)
-        return tl::unexpected(strips.error());
+    if (auto strips = writeStrips(tiff.get(), file, picture, rowBytes); !strips) return tl::unexpected(strips.error());
     errno = 0;
     const bool whole = appendTiffExif(tiff.get(), picture.metadata, notes) && TIFFFlush(tiff.get());
     if (!whole) return file.failure(errno ? errno : EIO);

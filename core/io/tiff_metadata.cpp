@@ -40,8 +40,8 @@ std::vector<float> ratiosOf(const ExifEntry& entry) {
 bool setUnknown(TIFF* tiff, const ExifEntry& entry) {
     if (entry.type < TIFF_BYTE || entry.type > TIFF_DOUBLE) return false;
     static char name[] = "Exif";
-    const TIFFFieldInfo field{entry.tag, TIFF_VARIABLE2, TIFF_VARIABLE2, static_cast<TIFFDataType>(entry.type),
-                              FIELD_CUSTOM, 1, 1, name};
+    const TIFFFieldInfo field{
+        entry.tag, TIFF_VARIABLE2, TIFF_VARIABLE2, static_cast<TIFFDataType>(entry.type), FIELD_CUSTOM, 1, 1, name};
     if (TIFFMergeFieldInfo(tiff, &field, 1) != 0) return false;
     if (entry.type == TIFF_RATIONAL || entry.type == TIFF_SRATIONAL) {
         const std::vector<float> ratios = ratiosOf(entry);
@@ -132,8 +132,8 @@ void describeTiff(TIFF* tiff, const image::Metadata& metadata, Notes& notes) {
         TIFFSetField(tiff, TIFFTAG_XMLPACKET, static_cast<std::uint32_t>(metadata.xmp.size()), metadata.xmp.data());
     if (!metadata.iptc.empty()) {
         // Versions of the library count this tag in bytes or in words of four.
-        const auto width = static_cast<std::size_t>(
-            TIFFDataWidth(TIFFFieldDataType(TIFFFieldWithTag(tiff, TIFFTAG_RICHTIFFIPTC))));
+        const auto width =
+            static_cast<std::size_t>(TIFFDataWidth(TIFFFieldDataType(TIFFFieldWithTag(tiff, TIFFTAG_RICHTIFFIPTC))));
         std::vector<std::uint8_t> records = metadata.iptc;
         records.resize((records.size() + width - 1) / width * width);
         TIFFSetField(tiff, TIFFTAG_RICHTIFFIPTC, static_cast<std::uint32_t>(records.size() / width), records.data());
@@ -149,8 +149,10 @@ void describeTiff(TIFF* tiff, const image::Metadata& metadata, Notes& notes) {
 bool appendTiffExif(TIFF* tiff, const image::Metadata& metadata, Notes& notes) {
     std::vector<ExifEntry> exif, gps;
     for (ExifEntry& entry : exifEntries(metadata.exif)) {
-        if (entry.group == Group::exif) exif.push_back(std::move(entry));
-        else if (entry.group == Group::gps) gps.push_back(std::move(entry));
+        if (entry.group == Group::exif)
+            exif.push_back(std::move(entry));
+        else if (entry.group == Group::gps)
+            gps.push_back(std::move(entry));
     }
     if (TIFFIsBigTIFF(tiff)) {
         if (!exif.empty() || !gps.empty())

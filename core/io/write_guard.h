@@ -23,8 +23,8 @@ struct WriteRules {
     bool replaceReadOnly = false;  // the person was asked
 };
 
-// The file itself at the end of all links, whether or not it is there yet. Errors: it is a kept file, a folder, a device
-// or anything else that is not a plain file (unwritable), or write-protected (readOnly: may be asked about).
+// The file itself at the end of all links, whether or not it is there yet. Errors: it is a kept file, a folder, a
+// device or anything else that is not a plain file (unwritable), or write-protected (readOnly: may be asked about).
 base::Result<std::filesystem::path> writableTarget(const std::filesystem::path& path, const WriteRules& rules);
 
 // What stands in errno after a failed write, as a sentence about the file.

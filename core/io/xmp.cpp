@@ -4,15 +4,16 @@
 
 #include <exiv2/exiv2.hpp>
 
+#include "core/io/metadata_marks.h"
+
 namespace dimhem::io {
 
 namespace {
 
-constexpr char noteSpace[] = "http://ns.adobe.com/xmp/note/";
 constexpr char extensionKey[] = "Xmp.xmpNote.HasExtendedXMP";
 
 [[maybe_unused]] const bool known = [] {
-    Exiv2::XmpProperties::registerNs(noteSpace, "xmpNote");
+    Exiv2::XmpProperties::registerNs(std::string(xmpNoteSpace), "xmpNote");
     return true;
 }();
 
@@ -67,9 +68,11 @@ SplitXmp splitXmp(const std::string& packet, std::size_t mostBytes) {
     const std::string guid = md5(packet);
     const std::string standard =
         "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>"
-        "<x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">"
+        "<x:xmpmeta xmlns:x=\"" +
+        std::string(xmpMetaSpace) +
+        "\"><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">"
         "<rdf:Description rdf:about=\"\" xmlns:xmpNote=\"" +
-        std::string(noteSpace) + "\" xmpNote:HasExtendedXMP=\"" + guid +
+        std::string(xmpNoteSpace) + "\" xmpNote:HasExtendedXMP=\"" + guid +
         "\"/></rdf:RDF></x:xmpmeta><?xpacket end=\"w\"?>";
     return {standard, guid, packet};
 }

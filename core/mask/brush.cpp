@@ -151,8 +151,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (!list->is_array()) return wrongField("strokes", "a list of strokes");
     for (const auto& item : *list) {
         auto stroke = Stroke::fromJson(item);
-        if (!stroke)
-            return tl::unexpected(inPlace("stroke " + std::to_string(strokes.size() + 1), stroke.error()));
+        if (!stroke) return tl::unexpected(inPlace("stroke " + std::to_string(strokes.size() + 1), stroke.error()));
         strokes.push_back(std::move(*stroke));
     }
     return std::make_shared<Brush>(std::move(strokes));

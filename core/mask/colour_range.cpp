@@ -84,8 +84,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
         if (!picks->is_array() || picks->size() > mostPicks) return wrongField("picks", "a list of at most 64 picks");
         for (const auto& item : *picks) {
             const auto pick = pickFromJson(item);
-            if (!pick)
-                return tl::unexpected(inPlace("pick " + std::to_string(values.picks.size() + 1), pick.error()));
+            if (!pick) return tl::unexpected(inPlace("pick " + std::to_string(values.picks.size() + 1), pick.error()));
             values.picks.push_back(*pick);
         }
     }

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 
-#include "core/check/thread_colour.h"
 #include "core/base/long_work.h"
+#include "core/check/thread_colour.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"

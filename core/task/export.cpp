@@ -71,8 +71,8 @@ private:
     const base::CancelToken& cancel_;
 };
 
-Result<io::Notes> writePicture(const std::filesystem::path& path, const io::WriteRules& rules,
-                               const io::Format& format, const io::Picture& picture) {
+Result<io::Notes> writePicture(const std::filesystem::path& path, const io::WriteRules& rules, const io::Format& format,
+                               const io::Picture& picture) {
     auto file = io::PendingFile::create(path, rules);
     if (!file) return tl::unexpected(file.error());
     auto notes = format.write(*file, picture);
@@ -134,7 +134,8 @@ Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr
 }
 
 Result<void> exportMask(const Opened& opened, const document::DocumentPtr& document, document::Id correction,
-                        const std::filesystem::path& path, const ExportSettings& settings, const base::CancelToken& cancel) {
+                        const std::filesystem::path& path, const ExportSettings& settings,
+                        const base::CancelToken& cancel) {
     const auto& photo = opened.photo;
     const base::Workers& workers = settings.workers;
     const auto format = formatFor(path, nullptr);

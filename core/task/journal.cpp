@@ -156,7 +156,8 @@ json Journal::jsonOf(const document::Document& document) {
     json out = document::toJson(bare);
     std::vector<std::pair<document::CorrectionPtr, json>> now;
     for (const document::CorrectionPtr& correction : document.corrections) {
-        const auto found = std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == correction; });
+        const auto found =
+            std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == correction; });
         now.emplace_back(correction,
                          found == known_.end() ? document::correctionToJson(*correction) : std::move(found->second));
         out["corrections"].push_back(now.back().second);

@@ -2,8 +2,8 @@
 // loses at most the gesture in hand. Described in docs/journal.md.
 //
 // A text file, one record a line: the sum of the line (XXH3, 16 hexadecimal digits), a space, a JSON object. The first
-// holds the document as it was after the first step, the others how each step changed it (JSON Patch, RFC 6902). Records
-// that are cut off or damaged end the journal there: what stands before them counts.
+// holds the document as it was after the first step, the others how each step changed it (JSON Patch, RFC 6902).
+// Records that are cut off or damaged end the journal there: what stands before them counts.
 //
 // A journal is held with a lock (flock) by the program that writes it. One without is what a program left that ended
 // without a word.
@@ -29,8 +29,8 @@ struct JournalOrigin {
 
 class Journal {
 public:
-    // A new one in the folder, which is made where it is missing. Once it is on the disk, those about the same work that
-    // nobody holds any more are removed.
+    // A new one in the folder, which is made where it is missing. Once it is on the disk, those about the same work
+    // that nobody holds any more are removed.
     static base::Result<Journal> create(const std::filesystem::path& folder, const JournalOrigin& origin,
                                         const document::Document& first, const std::string& step);
     Journal(Journal&&) = default;

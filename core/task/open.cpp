@@ -134,8 +134,10 @@ Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path&
     io::StoredDocument stored;
     if (!path.empty()) {
         auto read = io::readDocument(path);
-        if (read) stored = std::move(*read);
-        else if (version->photo.packed) return tl::unexpected(read.error());
+        if (read)
+            stored = std::move(*read);
+        else if (version->photo.packed)
+            return tl::unexpected(read.error());
     }
     stored.document = version;
     stored.warnings.clear();

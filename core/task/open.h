@@ -12,12 +12,12 @@
 namespace dimhem::task {
 
 struct Opened {
-    document::DocumentPtr document;      // of a bare photo: one without corrections
-    std::filesystem::path documentPath;  // empty for a bare photo
-    std::optional<io::FileStamp> documentStamp;  // of its file as it was read
-    std::filesystem::path photoPath;             // empty where the photo is packed into the document
+    document::DocumentPtr document;                                // of a bare photo: one without corrections
+    std::filesystem::path documentPath;                            // empty for a bare photo
+    std::optional<io::FileStamp> documentStamp;                    // of its file as it was read
+    std::filesystem::path photoPath;                               // empty where the photo is packed into the document
     std::shared_ptr<const std::vector<std::uint8_t>> packedPhoto;  // its file, where it is the photo in use; else null
-    bool hasOtherCopy = false;  // the document's file holds a copy of its photo, but another was asked for
+    bool hasOtherCopy = false;     // the document's file holds a copy of its photo, but another was asked for
     bool differsFromFile = false;  // another photo was asked for than the document names, or unsaved work goes on
     std::shared_ptr<const render::PhotoSource> photo;
     std::string warning;  // whole sentences; empty: all is as it was
@@ -29,7 +29,8 @@ base::Result<Opened> open(const std::filesystem::path& path,
                           const std::optional<std::filesystem::path>& photoInstead = {},
                           const base::Workers& workers = {}, const base::CancelToken& cancel = {});
 
-// Goes on with a version of a document that its file does not hold: `path` may be empty, or lead to a file that is gone.
+// Goes on with a version of a document that its file does not hold: `path` may be empty, or lead to a file that is
+// gone.
 base::Result<Opened> openVersion(const document::DocumentPtr& version, const std::filesystem::path& path,
                                  const base::Workers& workers = {}, const base::CancelToken& cancel = {});
 

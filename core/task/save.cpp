@@ -51,8 +51,9 @@ base::Result<void> mayReplace(const Opened& opened, const fs::path& path, const 
     }
     if (isOwn && opened.hasOtherCopy && !settings.replaceCopy) {
         return base::fail(base::ErrorCode::losesCopy, path,
-                          name + " holds a copy of its photo, which is not the photo in use; saving over it would lose "
-                                 "that copy.");
+                          name +
+                              " holds a copy of its photo, which is not the photo in use; saving over it would lose "
+                              "that copy.");
     }
     return {};
 }

@@ -114,8 +114,10 @@ TEST(Hem, FailuresAreOneSentence) {
     EXPECT_EQ(missing.code, 1);
     EXPECT_EQ(std::count(missing.err.begin(), missing.err.end(), '\n'), 1);
     const std::string lost =
-        tests::written(folder / "lost.json",
-                       std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}, "corrections": []})"))
+        tests::written(
+            folder / "lost.json",
+            std::string(
+                R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "gone.jpg"}, "corrections": []})"))
             .string();
     EXPECT_EQ(hem({"info", lost}).code, 1);
     EXPECT_EQ(hem({"info", lost, "--photo", photo}).code, 0);
@@ -154,9 +156,10 @@ TEST(Hem, NeverWritesOverThePhotoTheBackdropOrAMatte) {
 
 TEST(Hem, WarnsOfMembersThatNobodyKnows) {
     const TempFolder folder;
-    const std::string document = tests::written(
-        folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo +
-                               R"("}, "corrections": [{"name": "A", "strenght": 4}]})").string();
+    const std::string document =
+        tests::written(folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" +
+                                              photo + R"("}, "corrections": [{"name": "A", "strenght": 4}]})")
+            .string();
     const Outcome done = hem({"info", document});
     EXPECT_EQ(done.code, 0);
     EXPECT_NE(done.err.find("\"strength\" is perhaps meant"), std::string::npos) << done.err;

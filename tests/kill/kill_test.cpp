@@ -1,5 +1,5 @@
-// A window that paints, saves and exports is killed (SIGKILL) at random moments: nothing is lost but the gesture in hand,
-// every file is the old one or the new one, and nothing is left behind.
+// A window that paints, saves and exports is killed (SIGKILL) at random moments: nothing is lost but the gesture in
+// hand, every file is the old one or the new one, and nothing is left behind.
 //
 // DIMHEM_KILLS says how often (4).
 #include <fcntl.h>
@@ -37,7 +37,8 @@ std::string said(const std::string& text) {
 
 std::string withoutLastStroke(const std::string& said) {
     nlohmann::json root = nlohmann::json::parse(said, nullptr, false);
-    if (root.is_discarded() || root["corrections"].empty() || root["corrections"][0]["mask"]["parts"].empty()) return {};
+    if (root.is_discarded() || root["corrections"].empty() || root["corrections"][0]["mask"]["parts"].empty())
+        return {};
     auto& strokes = root["corrections"][0]["mask"]["parts"].back()["strokes"];
     if (!strokes.is_array() || strokes.empty()) return {};
     strokes.erase(strokes.size() - 1);
@@ -138,7 +139,8 @@ protected:
         }
         EXPECT_TRUE(saves.count(said(document::toJsonText(*opened->document)))) << "round " << round;
         for (const auto& entry : fs::directory_iterator(folder.path()))
-            EXPECT_FALSE(entry.path().filename().string().starts_with(".")) << "round " << round << ": " << entry.path();
+            EXPECT_FALSE(entry.path().filename().string().starts_with("."))
+                << "round " << round << ": " << entry.path();
     }
 
     TempFolder folder;

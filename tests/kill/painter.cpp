@@ -1,5 +1,5 @@
-// Paints in a real window until it is killed: strokes, saving, exporting, over and over. What it has done it writes to a
-// log, for the test that kills it. Usage: kill_painter FOLDER
+// Paints in a real window until it is killed: strokes, saving, exporting, over and over. What it has done it writes to
+// a log, for the test that kills it. Usage: kill_painter FOLDER
 //
 // In FOLDER: photo.png; versions/N.json, each version the moment it is a step; log, one line for each "step N" (made),
 // "kept N" (its journal is on the disk) and "save N" (the document of version N is about to be written).
@@ -36,7 +36,8 @@ public:
         if (!unsaved.empty()) {
             w_.window.jobs().recover(unsaved.front());
         } else {
-            w_.window.openFile(QString::fromStdString((fs::exists(document) ? document : folder_ / "photo.png").string()));
+            w_.window.openFile(
+                QString::fromStdString((fs::exists(document) ? document : folder_ / "photo.png").string()));
         }
         if (!w_.waitFor([this] { return w_.session().isOpen(); })) return false;
         if (!w_.session().part()) w_.session().addPart(mask::Brush::kindInfo);
@@ -45,7 +46,9 @@ public:
 
     void paintForGood() {
         for (int i = 1;; ++i) {
-            const auto place = [this] { return base::Point{static_cast<double>(random_() % 640), static_cast<double>(random_() % 480)}; };
+            const auto place = [this] {
+                return base::Point{static_cast<double>(random_() % 640), static_cast<double>(random_() % 480)};
+            };
             w_.drag({place(), place(), place()});
             stepMade();
             QApplication::processEvents();

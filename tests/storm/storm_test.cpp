@@ -1,6 +1,6 @@
-// Seeded random sessions in the real window: strokes, keys, sliders, undo, selecting, opening, saving, exporting, closing,
-// in any order and in the middle of one another. Nothing crashes; what is shown is the document's; undo and redo give
-// back each step; what is saved opens equal.
+// Seeded random sessions in the real window: strokes, keys, sliders, undo, selecting, opening, saving, exporting,
+// closing, in any order and in the middle of one another. Nothing crashes; what is shown is the document's; undo and
+// redo give back each step; what is saved opens equal.
 //
 // DIMHEM_STORM_EVENTS and DIMHEM_STORM_SEEDS ("from-to") make it longer; each failure names its seed and event.
 #include <gtest/gtest.h>
@@ -16,8 +16,8 @@
 #include "core/adjust/registry.h"
 #include "core/document/edits.h"
 #include "core/document/json_format.h"
-#include "core/mask/registry.h"
 #include "core/image/tiles.h"
+#include "core/mask/registry.h"
 #include "core/render/renderer.h"
 #include "core/task/open.h"
 #include "core/task/save.h"
@@ -43,7 +43,9 @@ public:
         QImage photo(320, 240, QImage::Format_RGB32);
         for (int y = 0; y < 240; ++y) {
             for (int x = 0; x < 320; ++x)
-                photo.setPixelColor(x, y, QColor(60 + x / 3, (x - 160) * (x - 160) + (y - 120) * (y - 120) < 3600 ? 190 : 70, 40 + y / 2));
+                photo.setPixelColor(
+                    x, y,
+                    QColor(60 + x / 3, (x - 160) * (x - 160) + (y - 120) * (y - 120) < 3600 ? 190 : 70, 40 + y / 2));
         }
         photo.save(pathOf("one.png"));
         photo.mirrored(true, false).save(pathOf("two.png"));
@@ -53,11 +55,11 @@ public:
     void event() {
         using Act = void (Storm::*)();
         static constexpr std::pair<int, Act> acts[] = {
-            {26, &Storm::pointer},  {14, &Storm::slider}, {10, &Storm::key},      {7, &Storm::undoOrRedo},
-            {5, &Storm::select},    {4, &Storm::control}, {4, &Storm::curve},     {4, &Storm::strip},
-            {4, &Storm::button},    {3, &Storm::combo},   {3, &Storm::typeNumber}, {2, &Storm::newCorrection},
-            {3, &Storm::addAdjustment}, {2, &Storm::wheel}, {2, &Storm::save},    {1, &Storm::exportPicture},
-            {1, &Storm::openAnother},   {1, &Storm::closeWindow}, {2, &Storm::heldKey}, {2, &Storm::rename}};
+            {26, &Storm::pointer},      {14, &Storm::slider},     {10, &Storm::key},       {7, &Storm::undoOrRedo},
+            {5, &Storm::select},        {4, &Storm::control},     {4, &Storm::curve},      {4, &Storm::strip},
+            {4, &Storm::button},        {3, &Storm::combo},       {3, &Storm::typeNumber}, {2, &Storm::newCorrection},
+            {3, &Storm::addAdjustment}, {2, &Storm::wheel},       {2, &Storm::save},       {1, &Storm::exportPicture},
+            {1, &Storm::openAnother},   {1, &Storm::closeWindow}, {2, &Storm::heldKey},    {2, &Storm::rename}};
         int total = 0;
         for (const auto& [weight, act] : acts) total += weight;
         int pick = below(total);
@@ -164,10 +166,14 @@ private:
     }
 
     void key() {
-        static constexpr Qt::Key keys[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_7,
-                                           Qt::Key_9, Qt::Key_F, Qt::Key_G, Qt::Key_H, Qt::Key_N, Qt::Key_R, Qt::Key_Comma,
-                                           Qt::Key_Period, Qt::Key_Slash, Qt::Key_Escape, Qt::Key_Return, Qt::Key_Delete,
-                                           Qt::Key_BracketLeft, Qt::Key_BracketRight, Qt::Key_Tab};
+        static constexpr Qt::Key keys[] = {Qt::Key_1,      Qt::Key_2,           Qt::Key_3,
+                                           Qt::Key_4,      Qt::Key_5,           Qt::Key_6,
+                                           Qt::Key_7,      Qt::Key_9,           Qt::Key_F,
+                                           Qt::Key_G,      Qt::Key_H,           Qt::Key_N,
+                                           Qt::Key_R,      Qt::Key_Comma,       Qt::Key_Period,
+                                           Qt::Key_Slash,  Qt::Key_Escape,      Qt::Key_Return,
+                                           Qt::Key_Delete, Qt::Key_BracketLeft, Qt::Key_BracketRight,
+                                           Qt::Key_Tab};
         QWidget* focus = below(3) && QApplication::focusWidget() ? QApplication::focusWidget() : &w_.canvas();
         QTest::keyClick(focus, keys[below(std::size(keys))]);
     }
@@ -183,7 +189,8 @@ private:
     void select() {
         const auto& corrections = session().document()->corrections;
         if (below(2) == 0 && !corrections.empty()) {
-            session().selectCorrection(corrections[static_cast<std::size_t>(below(static_cast<int>(corrections.size())))]->id);
+            session().selectCorrection(
+                corrections[static_cast<std::size_t>(below(static_cast<int>(corrections.size())))]->id);
         } else if (auto* row = any<ui::PartRow>()) {
             QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(60, 10));
         } else if (auto* card = any<ui::Card>()) {
@@ -204,7 +211,9 @@ private:
     void button() {
         // Not those that open a chooser of the system, nor menus.
         auto* chosen = any<QPushButton>();
-        if (!chosen || chosen->menu() || chosen->text().endsWith("…") || chosen->parentWidget()->inherits("QMessageBox")) return;
+        if (!chosen || chosen->menu() || chosen->text().endsWith("…") ||
+            chosen->parentWidget()->inherits("QMessageBox"))
+            return;
         chosen->click();
     }
 
@@ -288,9 +297,11 @@ private:
             if (!seen.contains(place.x, place.y)) continue;
             const int x = std::min(static_cast<int>(place.x) >> level, levelSize.width - 1);
             const int y = std::min(static_cast<int>(place.y) >> level, levelSize.height - 1);
-            const QColor shown = w_.canvas().shownColour(place), wanted(static_cast<QRgb>(tile->row(y)[static_cast<std::size_t>(x)]));
+            const QColor shown = w_.canvas().shownColour(place),
+                         wanted(static_cast<QRgb>(tile->row(y)[static_cast<std::size_t>(x)]));
             EXPECT_LE(std::abs(shown.red() - wanted.red()) + std::abs(shown.green() - wanted.green()) +
-                          std::abs(shown.blue() - wanted.blue()), 3)
+                          std::abs(shown.blue() - wanted.blue()),
+                      3)
                 << "at " << place.x << ", " << place.y << " level " << level << ": shown " << shown.name().toStdString()
                 << ", of the document " << wanted.name().toStdString();
         }

@@ -20,8 +20,8 @@
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
-#include "ui/control/range_strip.h"
 #include "ui/control/entry_field.h"
+#include "ui/control/range_strip.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/starters_dialog.h"
@@ -226,15 +226,16 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     EXPECT_NEAR(adjust::measuredIn(settings(), adjust::MatchTable::reference)->mean[1], 0, 0.1) << "grey";
     EXPECT_EQ(settings().values[0], 70);
     words = w.find<QLabel>("match-difference");
-    ASSERT_TRUE(w.waitFor([&] { return words->text().contains("CIEDE2000"); }))
-        << words->text().toStdString();
+    ASSERT_TRUE(w.waitFor([&] { return words->text().contains("CIEDE2000"); })) << words->text().toStdString();
     const QColor now = w.shown(100, 100);
     EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
     EXPECT_FALSE(words->text().contains("Again"));
     // Another mask has other colours under it.
-    w.session().edit("add a gradient", [&](const document::Document& d) { return document::withNewPart(d, w.session().selectedCorrection(),
-                                             mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::overlap)
-                           .document; });
+    w.session().edit("add a gradient", [&](const document::Document& d) {
+        return document::withNewPart(d, w.session().selectedCorrection(),
+                                     mask::LinearGradient::kindInfo.makeFor({640, 480}), mask::Combine::overlap)
+            .document;
+    });
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
     EXPECT_TRUE(w.waitFor([&] { return words->text().contains("Again"); })) << words->text().toStdString();
@@ -276,8 +277,9 @@ TEST_F(Adjustments, AnAreaThatShouldBeNeutralSetsTheColourBalance) {
 
 TEST_F(Adjustments, OneCanActEarlier) {
     begin(adjust::inkTable);
-    w.session().edit("add", [&](const document::Document& d) { return document::withNewAdjustment(d, w.session().selectedCorrection(), adjust::spillSuppression)
-            .document; });
+    w.session().edit("add", [&](const document::Document& d) {
+        return document::withNewAdjustment(d, w.session().selectedCorrection(), adjust::spillSuppression).document;
+    });
     ASSERT_TRUE(w.settle());
     const document::Id second = w.session().correction()->adjustments[1].id;
     click(QString("earlier-%1").arg(second));
@@ -309,7 +311,9 @@ TEST_F(Adjustments, TheBackdropShowsThroughACutOut) {
     cut.save(path);
     w.session().markSaved(w.session().document(), folder / "x.dimhem", std::nullopt);
     ASSERT_TRUE(w.open(path));
-    w.session().edit("backdrop colour", [&](const document::Document& d) { return document::withBackdrop(d, colour::EncodedRgb{0, 0.5, 1}); });
+    w.session().edit("backdrop colour", [&](const document::Document& d) {
+        return document::withBackdrop(d, colour::EncodedRgb{0, 0.5, 1});
+    });
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(w.shown(150, 50).blue(), 255, 2);
     EXPECT_NEAR(w.shown(150, 50).red(), 0, 2);
@@ -355,8 +359,10 @@ TEST_F(Starters, BeginACorrectionWithBrushAndParts) {
 TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     entry("Green bounce")->trigger();
     ASSERT_TRUE(w.settle());
-    w.session().edit("rename", [&](const document::Document& d) { return document::withCorrection(d, w.session().selectedCorrection(),
-                                                [](document::Correction& c) { c.name = "Lawn light"; }); });
+    w.session().edit("rename", [&](const document::Document& d) {
+        return document::withCorrection(d, w.session().selectedCorrection(),
+                                        [](document::Correction& c) { c.name = "Lawn light"; });
+    });
     entry("Save the selected correction as a starter")->trigger();
     ASSERT_TRUE(entry("Lawn light"));
     ui::StartersDialog dialog(w.session(), &w.window);

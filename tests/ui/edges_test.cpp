@@ -160,11 +160,11 @@ TEST_F(Edges, AnOutlineSnapsByItsButtonAndStaysEditable) {
     const mask::PartId part = w.session().selectedPart();
     // At 8 pixels it cannot reach all of an outline that is up to 20 off; further, it does.
     const double far = 24;
-    w.session().edit("snap further", [&](const document::Document& d) { return document::withPart(d, w.session().selectedCorrection(), part,
-                                          [&](mask::Part& p) {
-                                              p.shape = std::make_shared<mask::Outline>(
-                                                  shape<mask::Outline>()->points(), 0, far);
-                                          }); });
+    w.session().edit("snap further", [&](const document::Document& d) {
+        return document::withPart(d, w.session().selectedCorrection(), part, [&](mask::Part& p) {
+            p.shape = std::make_shared<mask::Outline>(shape<mask::Outline>()->points(), 0, far);
+        });
+    });
     ASSERT_TRUE(w.settle());
     EXPECT_LT(error().spillPct + error().shortPct, 1.0);
 
@@ -184,8 +184,10 @@ TEST_F(Edges, TheHemCheckFindsThreeGapsGoesToThemAndFillsThem) {
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(text("hem-gaps"), "gaps 0");
     w.key(Qt::Key_1);
-    w.session().edit("subtract", [&](const document::Document& d) { return document::withPart(d, w.session().selectedCorrection(), w.session().selectedPart(),
-                           [](mask::Part& p) { p.combine = mask::Combine::subtract; }); });
+    w.session().edit("subtract", [&](const document::Document& d) {
+        return document::withPart(d, w.session().selectedCorrection(), w.session().selectedPart(),
+                                  [](mask::Part& p) { p.combine = mask::Combine::subtract; });
+    });
     setBrush(12, 0);
     const base::Point gaps[] = {{260, 200}, {330, 260}, {280, 290}};
     for (const base::Point& gap : gaps) w.drag({gap});

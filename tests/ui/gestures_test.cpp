@@ -132,10 +132,11 @@ TEST_F(Gestures, AnOutlineBeingClickedNeverReachesAnotherPart) {
     click(500, 100);
     click(550, 120);
     w.session().selectPart(brush);
-    EXPECT_NE(std::dynamic_pointer_cast<const mask::Outline>(mask::findPart(w.session().correction()->mask, outline)->shape)
-                  ->points()
-                  .size(),
-              2u);
+    EXPECT_NE(
+        std::dynamic_pointer_cast<const mask::Outline>(mask::findPart(w.session().correction()->mask, outline)->shape)
+            ->points()
+            .size(),
+        2u);
     ASSERT_TRUE(document::fromJsonText(text()));
 }
 
@@ -179,7 +180,8 @@ TEST_F(Gestures, ASlidersPauseIsAStepThoughItsPanelGoes) {
     w.session().selectCorrection(0);  // the panel is built anew
     ASSERT_TRUE(w.settle());
     EXPECT_TRUE(w.session().canUndo());
-    EXPECT_TRUE(w.session().undoName().contains("exposure", Qt::CaseInsensitive)) << w.session().undoName().toStdString();
+    EXPECT_TRUE(w.session().undoName().contains("exposure", Qt::CaseInsensitive))
+        << w.session().undoName().toStdString();
     w.session().undo();
     EXPECT_EQ(document::findCorrection(*w.session().document(), correction)->adjustments[0].settings.values[0], 0);
 }
@@ -258,11 +260,12 @@ TEST_F(Gestures, PicksThatAreStillBeingReadAreNotLost) {
 TEST_F(Gestures, A65thPickIsSaidAndNotTaken) {
     w.key(Qt::Key_4);
     w.session().edit("many", [&](const document::Document& d) {
-        return document::withPart(d, w.session().selectedCorrection(), w.session().selectedPart(), [](mask::Part& part) {
-            mask::ColourRangeValues values;
-            values.picks.assign(mask::mostPicks, {{5, 5}, {50, 0, 0}});
-            part.shape = std::make_shared<mask::ColourRange>(values);
-        });
+        return document::withPart(d, w.session().selectedCorrection(), w.session().selectedPart(),
+                                  [](mask::Part& part) {
+                                      mask::ColourRangeValues values;
+                                      values.picks.assign(mask::mostPicks, {{5, 5}, {50, 0, 0}});
+                                      part.shape = std::make_shared<mask::ColourRange>(values);
+                                  });
     });
     ASSERT_TRUE(w.settle());
     click(300, 200);
@@ -275,7 +278,8 @@ TEST_F(Gestures, AnOutlineOfAnyLengthCanBeSaved) {
     w.key(Qt::Key_6);
     ASSERT_TRUE(w.settle());
     press(100, 100);
-    for (std::size_t i = 0; i < mask::mostOutlinePoints + 500; ++i) move(100 + 10.0 * static_cast<double>(i % 50), 150 + 20.0 * (i % 2));
+    for (std::size_t i = 0; i < mask::mostOutlinePoints + 500; ++i)
+        move(100 + 10.0 * static_cast<double>(i % 50), 150 + 20.0 * (i % 2));
     release(100, 200);
     const auto outline = std::dynamic_pointer_cast<const mask::Outline>(w.session().part()->shape);
     EXPECT_GT(outline->points().size(), mask::mostOutlinePoints / 2);
@@ -377,7 +381,8 @@ TEST_F(Gestures, TapsOfAPenDrawAndCloseAnOutline) {
     EXPECT_FALSE(w.session().hasGesture());
     EXPECT_EQ(shape<mask::Outline>()->points().size(), 3u);
     w.session().undo();
-    for (const auto& [x, y] : {std::pair(100, 100), {300, 100}, {300, 300}, {100, 300}}) pen.tap(w.screen(x, y), now += 2000);
+    for (const auto& [x, y] : {std::pair(100, 100), {300, 100}, {300, 300}, {100, 300}})
+        pen.tap(w.screen(x, y), now += 2000);
     pen.tap(w.screen(100, 300), now + 100);  // twice in the same place
     EXPECT_FALSE(w.session().hasGesture());
     EXPECT_EQ(shape<mask::Outline>()->points().size(), 4u);

@@ -30,8 +30,10 @@ protected:
 
     void setExposure(double ev) {
         const auto& correction = *w.session().correction();
-        w.session().edit("exposure", [&](const document::Document& d) { return document::withAdjustment(d, correction.id, correction.adjustments[0].id,
-                                     [=](document::AdjustmentUse& use) { use.settings.values[0] = ev; }); });
+        w.session().edit("exposure", [&](const document::Document& d) {
+            return document::withAdjustment(d, correction.id, correction.adjustments[0].id,
+                                            [=](document::AdjustmentUse& use) { use.settings.values[0] = ev; });
+        });
         ASSERT_TRUE(w.settle());
     }
 
@@ -221,7 +223,9 @@ TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {
     mask::Mask everywhere;
     everywhere.startsEverywhere = true;
     w.session().addCorrection(everywhere, "new");
-    w.session().edit("add", [&](const document::Document& d) { return document::withNewAdjustment(d, w.session().selectedCorrection(), **kind).document; });
+    w.session().edit("add", [&](const document::Document& d) {
+        return document::withNewAdjustment(d, w.session().selectedCorrection(), **kind).document;
+    });
     ASSERT_TRUE(w.settle());
     auto* pick = w.find<QPushButton>("pick-neutral");
     ASSERT_TRUE(pick);

@@ -14,8 +14,8 @@
 #include "core/document/edits.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
-#include "ui/control/switch.h"
 #include "ui/control/entry_field.h"
+#include "ui/control/switch.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/part_row.h"
 #include "ui/session/demo_set.h"
@@ -229,11 +229,12 @@ TEST_F(Panels, ZLooksCloserWhileHeld) {
 }
 
 TEST_F(Panels, AThreadColourChosenByHandStays) {
-    w.session().edit("thread colour", [&](const document::Document& d) { return document::withCorrection(d, w.session().selectedCorrection(),
-                                                [](document::Correction& c) {
-                                                    c.threadColour = 6;
-                                                    c.threadColourChosen = true;
-                                                }); });
+    w.session().edit("thread colour", [&](const document::Document& d) {
+        return document::withCorrection(d, w.session().selectedCorrection(), [](document::Correction& c) {
+            c.threadColour = 6;
+            c.threadColourChosen = true;
+        });
+    });
     w.session().selectPart(partIds[0]);
     w.key(Qt::Key_F);
     EXPECT_EQ(w.session().correction()->threadColour, 6);

@@ -18,9 +18,9 @@
 #include "core/task/matte_file.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
+#include "ui/control/entry_field.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/theme.h"
-#include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
 
 namespace dimhem::tests {
@@ -199,8 +199,10 @@ TEST_F(Parts, MatteFromAPicture) {
     EXPECT_EQ(plate(600, 200), 0) << "this photo has no alpha";
     const auto read = task::readMatte(path);
     ASSERT_TRUE(read) << read.error().message;
-    w.session().edit("choose matte", [&](const document::Document& d) { return document::withPart(d, w.session().selectedCorrection(),
-                                          w.session().selectedPart(), [&](mask::Part& p) { p.shape = *read; }); });
+    w.session().edit("choose matte", [&](const document::Document& d) {
+        return document::withPart(d, w.session().selectedCorrection(), w.session().selectedPart(),
+                                  [&](mask::Part& p) { p.shape = *read; });
+    });
     EXPECT_EQ(plate(600, 200), 255);
     EXPECT_EQ(plate(40, 200), 0);
     std::filesystem::remove(path);  // the document carries it along
@@ -282,8 +284,10 @@ TEST_F(Parts, StitchAndChangeViewsShowWhatTheySay) {
     w.key(Qt::Key_6);
     w.drag({{100, 100}, {500, 100}, {500, 350}, {100, 350}, {100, 120}});
     const auto& correction = *w.session().correction();
-    w.session().edit("exposure", [&](const document::Document& d) { return document::withAdjustment(d, correction.id, correction.adjustments[0].id,
-                                                [](document::AdjustmentUse& use) { use.settings.values[0] = 0.5; }); });
+    w.session().edit("exposure", [&](const document::Document& d) {
+        return document::withAdjustment(d, correction.id, correction.adjustments[0].id,
+                                        [](document::AdjustmentUse& use) { use.settings.values[0] = 0.5; });
+    });
     w.session().setMaskView(render::MaskView::change);
     ASSERT_TRUE(w.settle());
     EXPECT_NEAR(w.shown(600, 400).red(), 128, 1) << "nothing changes out here";

@@ -120,8 +120,10 @@ TEST_F(Unsaved, OpeningWhileSomethingElseRunsIsNotForgotten) {
 
 TEST_F(Unsaved, TwoOfEverythingAtOnceAllCome) {
     save();
-    for (const char* name : {"a.png", "b.png"}) w.window.jobs().exportTo(QString::fromStdString((folder / name).string()), {});
-    for (const char* name : {"c.dimhem", "d.dimhem"}) w.window.jobs().save(QString::fromStdString((folder / name).string()));
+    for (const char* name : {"a.png", "b.png"})
+        w.window.jobs().exportTo(QString::fromStdString((folder / name).string()), {});
+    for (const char* name : {"c.dimhem", "d.dimhem"})
+        w.window.jobs().save(QString::fromStdString((folder / name).string()));
     ASSERT_TRUE(w.settle());
     for (const char* name : {"a.png", "b.png", "c.dimhem", "d.dimhem"}) EXPECT_TRUE(fs::exists(folder / name)) << name;
 }
@@ -211,7 +213,8 @@ TEST_F(Unsaved, AfterACrashTheNextStartGoesOnExactlyThere) {
     EXPECT_NE(textOf(next), before);
     next.session().close();
     ASSERT_TRUE(next.settle());
-    EXPECT_TRUE(next.waitFor([&] { return next.find<QPushButton>("go-on") != nullptr; })) << "kept while it is declined";
+    EXPECT_TRUE(next.waitFor([&] { return next.find<QPushButton>("go-on") != nullptr; }))
+        << "kept while it is declined";
     next.find<QPushButton>("go-on")->click();
     EXPECT_TRUE(next.waitFor([&] { return next.session().isOpen(); }));
     ASSERT_TRUE(next.settle());
@@ -226,7 +229,12 @@ TEST_F(Unsaved, AfterACrashTheNextStartGoesOnExactlyThere) {
 }
 
 TEST_F(Unsaved, LeftWorkCanBeForgotten) {
-    { Window crashes; ASSERT_TRUE(crashes.open(photo)); crashes.key(Qt::Key_1); ASSERT_TRUE(crashes.settle()); }
+    {
+        Window crashes;
+        ASSERT_TRUE(crashes.open(photo));
+        crashes.key(Qt::Key_1);
+        ASSERT_TRUE(crashes.settle());
+    }
     Window next;
     EXPECT_TRUE(next.waitFor([&] { return next.find<QPushButton>("forget") != nullptr; }));
     while (auto* forget = next.find<QPushButton>("forget")) {
@@ -257,12 +265,16 @@ TEST(Background, AnExceptionOrWantOfMemoryEndsThatWorkAlone) {
         EXPECT_FALSE(result);
         EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
     };
-    ui::runInBackground(&owner, []() -> base::Result<int> { throw std::bad_alloc(); }, take);
-    ui::runInBackground(&owner, []() -> base::Result<int> { throw std::runtime_error("unforeseen"); }, take);
-    ui::runInBackground(&owner, []() -> base::Result<int> { throw 7; }, take);
+    ui::runInBackground(
+        &owner, []() -> base::Result<int> { throw std::bad_alloc(); }, take);
+    ui::runInBackground(
+        &owner, []() -> base::Result<int> { throw std::runtime_error("unforeseen"); }, take);
+    ui::runInBackground(
+        &owner, []() -> base::Result<int> { throw 7; }, take);
     bool emptyToo = false;
-    ui::runInBackground(&owner, []() -> std::optional<int> { throw std::bad_alloc(); },
-                        [&](const std::optional<int>& nothing) { emptyToo = !nothing; });
+    ui::runInBackground(
+        &owner, []() -> std::optional<int> { throw std::bad_alloc(); },
+        [&](const std::optional<int>& nothing) { emptyToo = !nothing; });
     EXPECT_TRUE(QTest::qWaitFor([&] { return codes.size() == 3 && emptyToo; }, hangMs));
     std::sort(codes.begin(), codes.end());
     EXPECT_EQ(codes, (std::vector{base::ErrorCode::outOfMemory, base::ErrorCode::failed, base::ErrorCode::failed}));
@@ -271,7 +283,8 @@ TEST(Background, AnExceptionOrWantOfMemoryEndsThatWorkAlone) {
 // The event loop never waits for rendering, measuring or decoding: none of it is entered on the window's thread.
 TEST_F(Unsaved, AWholeSessionMakesNoLongCallOnTheWindowsThread) {
     const std::uint64_t before = base::longWorkHere();
-    for (const int kind : {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_7, Qt::Key_8, Qt::Key_9}) {
+    for (const int kind :
+         {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_7, Qt::Key_8, Qt::Key_9}) {
         w.key(kind);
         ASSERT_TRUE(w.settle());
         w.drag({{120, 120}, {200, 160}, {260, 300}, {150, 280}});

@@ -20,8 +20,21 @@ namespace {
 
 // The places of keys, as on every PC keyboard (XKB's keycodes are those of the kernel plus 8).
 enum Place : unsigned {
-    escPlace = 9, digit1 = 10, bracketLeft = 34, bracketRight = 35, returnPlace = 36, ctrl = 37, letterA = 38, letterS = 39,
-    letterF = 41, letterG = 42, shift = 50, letterR = 27, letterQ = 24, letterP = 33, deletePlace = 119
+    escPlace = 9,
+    digit1 = 10,
+    bracketLeft = 34,
+    bracketRight = 35,
+    returnPlace = 36,
+    ctrl = 37,
+    letterA = 38,
+    letterS = 39,
+    letterF = 41,
+    letterG = 42,
+    shift = 50,
+    letterR = 27,
+    letterQ = 24,
+    letterP = 33,
+    deletePlace = 119
 };
 
 class Keyboard {

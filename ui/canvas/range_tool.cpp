@@ -68,8 +68,9 @@ void RangeTool::press(const PointerEvent& event) {
         return;
     }
     if (colours && !colours->values().byHue && colours->values().picks.size() >= mask::mostPicks) {
-        session_.say(QObject::tr("A colour range takes %1 picks: take some away with Ctrl and a click, or add another range.")
-                         .arg(mask::mostPicks));
+        session_.say(
+            QObject::tr("A colour range takes %1 picks: take some away with Ctrl and a click, or add another range.")
+                .arg(mask::mostPicks));
         return;
     }
     pick_ = std::make_shared<Pick>(session_);
@@ -118,8 +119,8 @@ void RangeTool::read(const PickPtr& pick) {
     if (pick->reader.isIdle()) session_.countReading(1);
     pick->reader.request(
         [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick)] {
-            return std::pair(place, task::colourAt(*renderer, render::Sequence(base, comparison), place.middle,
-                                                   place.radiusPx));
+            return std::pair(
+                place, task::colourAt(*renderer, render::Sequence(base, comparison), place.middle, place.radiusPx));
         },
         [this, pick, opening = session_.opening()](const std::pair<Place, std::optional<colour::LinearRgb>>& found) {
             if (pick->reader.isIdle()) session_.countReading(-1);

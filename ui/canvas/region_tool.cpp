@@ -9,7 +9,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double stepPx = 3;            // on screen, between points of a drag
+constexpr double stepPx = 3;             // on screen, between points of a drag
 constexpr quint64 betweenShownMs = 250;  // while the hand moves on; finding the region takes about that long
 
 }  // namespace

@@ -9,7 +9,6 @@
 
 #include "core/base/param.h"
 
-
 namespace dimhem::ui {
 
 class EntryField;

@@ -1,8 +1,8 @@
 // A slider for one parameter: label, track, number field; all of it from the parameter's description.
 //
 // Track: drag; up/down (also left/right) by one step, Shift ten steps, Alt a tenth; wheel while focused; double click
-// to the neutral value, which a tick marks; a digit begins typing. Field: typing, Esc gives it up. A drag or a run of keys is one gesture: changed() follows
-// it, finished() ends it.
+// to the neutral value, which a tick marks; a digit begins typing. Field: typing, Esc gives it up. A drag or a run of
+// keys is one gesture: changed() follows it, finished() ends it.
 #pragma once
 
 #include <QTimer>

@@ -109,7 +109,8 @@ void Card::mouseDoubleClickEvent(QMouseEvent*) {
 
 void Card::rename() {
     if (!isCorrection_) return;
-    renameField(name_, {textLeft - 5, 6, width() - textLeft, 24}, this, [this](const QString& name) { Q_EMIT renamed(name); });
+    renameField(name_, {textLeft - 5, 6, width() - textLeft, 24}, this,
+                [this](const QString& name) { Q_EMIT renamed(name); });
 }
 
 // Delete removes this card's correction; without a word here the window would take the key for the selected one.

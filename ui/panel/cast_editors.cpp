@@ -69,14 +69,13 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
     row->addStretch(1);
     f.layout->addWidget(leave);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
-        f.session.ask(asking(QObject::tr("Press on what should be neutral, or drag over it"),
-                             [f, valuesFor](const PhotoDrag& drag) {
-                                 readArriving(f, drag, [f, valuesFor](const colour::LinearRgb& colour) {
-                                     f.edit(QObject::tr("pick a neutral"), [&](adjust::Settings& next) {
-                                         next.values = valuesFor(colour, f.state.leavePct / 100);
-                                     });
-                                 });
-                             }));
+        f.session.ask(asking(
+            QObject::tr("Press on what should be neutral, or drag over it"), [f, valuesFor](const PhotoDrag& drag) {
+                readArriving(f, drag, [f, valuesFor](const colour::LinearRgb& colour) {
+                    f.edit(QObject::tr("pick a neutral"),
+                           [&](adjust::Settings& next) { next.values = valuesFor(colour, f.state.leavePct / 100); });
+                });
+            }));
     });
 }
 

@@ -33,8 +33,8 @@ QList<double> histogramOf(int curve, const task::MaskedColours* colours) {
     return {bins.begin(), bins.end()};
 }
 
-// Press on a tone in the photo and drag up or down: the curve is bent there. The tone is read in the background; the hand
-// may have gone on by then, or let go.
+// Press on a tone in the photo and drag up or down: the curve is bent there. The tone is read in the background; the
+// hand may have gone on by then, or let go.
 struct Bend {
     std::shared_ptr<ControlGesture> gesture;
     std::optional<double> tone;  // read

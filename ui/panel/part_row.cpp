@@ -89,7 +89,9 @@ void PartRow::setPlate(const QImage& plate) {
 }
 
 void PartRow::change(const QString& stepName, const std::function<void(mask::Part&)>& change) {
-    session_.edit(stepName, [&](const document::Document& d) { return document::withPart(d, session_.selectedCorrection(), part_, change); });
+    session_.edit(stepName, [&](const document::Document& d) {
+        return document::withPart(d, session_.selectedCorrection(), part_, change);
+    });
 }
 
 void PartRow::paintEvent(QPaintEvent*) {
@@ -141,15 +143,15 @@ void PartRow::moveBy(int places) {
         std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
     const auto to = at + places;
     if (to < 0 || to >= static_cast<std::ptrdiff_t>(parts.size())) return;
-    session_.edit(tr("reorder parts"), [&](const document::Document& d) { return document::withPartMoved(d, session_.selectedCorrection(), part_,
-                                            static_cast<std::size_t>(to)); });
+    session_.edit(tr("reorder parts"), [&](const document::Document& d) {
+        return document::withPartMoved(d, session_.selectedCorrection(), part_, static_cast<std::size_t>(to));
+    });
 }
 
 void PartRow::copyTo(document::Id correction) {
     document::Id copy = 0;
     session_.edit(tr("copy part"), [&](const document::Document& d) {
-        const document::Added added =
-            document::withCopyOfPart(d, session_.selectedCorrection(), part_, correction);
+        const document::Added added = document::withCopyOfPart(d, session_.selectedCorrection(), part_, correction);
         copy = added.id;
         return added.document;
     });
@@ -157,7 +159,9 @@ void PartRow::copyTo(document::Id correction) {
 }
 
 void PartRow::remove() {
-    session_.edit(tr("remove part"), [&](const document::Document& d) { return document::withoutPart(d, session_.selectedCorrection(), part_); });
+    session_.edit(tr("remove part"), [&](const document::Document& d) {
+        return document::withoutPart(d, session_.selectedCorrection(), part_);
+    });
 }
 
 // Delete on a part removes the part; without a word here the window would take the key for the correction.

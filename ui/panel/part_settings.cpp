@@ -279,9 +279,8 @@ void addLuminosityRange(const Builder& b) {
     using Values = mask::LuminosityRangeValues;
     const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
-    RangeStrip* strip =
-        addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"), "tones",
-                                                QObject::tr("tones of range"), &Values::tones);
+    RangeStrip* strip = addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"),
+                                                                "tones", QObject::tr("tones of range"), &Values::tones);
     addSlider<mask::LuminosityRange, Values>(b, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
     const auto seen = [b] {
         const auto shape = shapeOf<mask::LuminosityRange>(b);
@@ -437,7 +436,8 @@ void addMatte(const Builder& b) {
                                         QObject::tr("Pictures (*.png *.tif *.tiff *.jpg *.webp);;All files (*)"));
         chooser->setFileMode(QFileDialog::ExistingFile);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        QObject::connect(chooser, &QFileDialog::fileSelected, &b.session, [b](const QString& path) { takeMatte(b, path); });
+        QObject::connect(chooser, &QFileDialog::fileSelected, &b.session,
+                         [b](const QString& path) { takeMatte(b, path); });
         chooser->open();
     });
     b.layout->addSpacing(6);

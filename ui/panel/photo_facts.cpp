@@ -26,7 +26,8 @@ QString depthWords(const image::Photo& photo) {
 }
 
 void setBackdrop(Session& session, document::Backdrop backdrop, const QString& step) {
-    if (session.isOpen()) session.edit(step, [&](const document::Document& d) { return document::withBackdrop(d, std::move(backdrop)); });
+    if (session.isOpen())
+        session.edit(step, [&](const document::Document& d) { return document::withBackdrop(d, std::move(backdrop)); });
 }
 
 }  // namespace

@@ -173,8 +173,9 @@ Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
     card->setObjectName(QString("card-%1").arg(id));
     connect(card, &Card::pressed, this, [this, id](Qt::KeyboardModifiers modifiers) { press(id, modifiers); });
     connect(card, &Card::renamed, this, [this, id](const QString& name) {
-        session_.edit(tr("rename correction"), [&](const document::Document& d) { return document::withCorrection(d, id,
-                                                 [&](document::Correction& c) { c.name = name.toStdString(); }); });
+        session_.edit(tr("rename correction"), [&](const document::Document& d) {
+            return document::withCorrection(d, id, [&](document::Correction& c) { c.name = name.toStdString(); });
+        });
     });
     connect(card, &Card::switched, this,
             [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
@@ -272,7 +273,9 @@ void SequencePanel::drop(document::Id id, QPoint global) {
     int to = dropIndex(global);
     if (to > from) --to;  // its own place closes behind it
     if (to == from) return;
-    session_.edit(tr("reorder corrections"), [&](const document::Document& d) { return document::withCorrectionMoved(d, id, static_cast<std::size_t>(to)); });
+    session_.edit(tr("reorder corrections"), [&](const document::Document& d) {
+        return document::withCorrectionMoved(d, id, static_cast<std::size_t>(to));
+    });
 }
 
 void SequencePanel::showCardMenu(document::Id id, QPoint global) {
@@ -288,7 +291,8 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
     for (const auto& other : session_.document()->corrections) {
         if (other->id == id) continue;
         masks->addAction(QString::fromStdString(other->name), this, [this, id, to = other->id] {
-            session_.edit(tr("copy mask"), [&](const document::Document& d) { return document::withCopyOfMask(d, id, to); });
+            session_.edit(tr("copy mask"),
+                          [&](const document::Document& d) { return document::withCopyOfMask(d, id, to); });
         });
     }
     masks->setEnabled(!masks->isEmpty());
@@ -299,11 +303,12 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         const std::string_view label = check::threadColours[static_cast<std::size_t>(i)].label;
         threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this,
                            [this, id, i] {
-                               session_.edit(tr("thread colour"), [&](const document::Document& d) { return document::withCorrection(d, id,
-                                                                        [=](document::Correction& c) {
-                                                                            c.threadColour = i;
-                                                                            c.threadColourChosen = true;
-                                                                        }); });
+                               session_.edit(tr("thread colour"), [&](const document::Document& d) {
+                                   return document::withCorrection(d, id, [=](document::Correction& c) {
+                                       c.threadColour = i;
+                                       c.threadColourChosen = true;
+                                   });
+                               });
                            });
     }
     menu.addSeparator();

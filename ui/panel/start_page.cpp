@@ -34,8 +34,7 @@ QImage thumbnailOf(const QString& path) {
 // A card with a picture, a name and one sentence.
 class DemoCard final : public QAbstractButton {
 public:
-    DemoCard(const Demo& demo, QWidget* parent)
-        : QAbstractButton(parent), demo_(demo) {
+    DemoCard(const Demo& demo, QWidget* parent) : QAbstractButton(parent), demo_(demo) {
         runInBackground(
             this, [path = demo.path] { return thumbnailOf(path); },
             [this](const QImage& picture) {
@@ -152,10 +151,9 @@ void StartPage::addUnsaved(QVBoxLayout* layout, QWidget* body) {
         const QString name = QString::fromStdString(place.filename().string());
         auto* row = new QHBoxLayout;
         auto* words = new QLabel(
-            unsaved.steps == 1
-                ? tr("%1: one step, %2").arg(name, QString::fromStdString(unsaved.step))
-                : tr("%1: %2 steps, the last was %3")
-                      .arg(name, QString::number(unsaved.steps), QString::fromStdString(unsaved.step)),
+            unsaved.steps == 1 ? tr("%1: one step, %2").arg(name, QString::fromStdString(unsaved.step))
+                               : tr("%1: %2 steps, the last was %3")
+                                     .arg(name, QString::number(unsaved.steps), QString::fromStdString(unsaved.step)),
             body);
         words->setToolTip(QString::fromStdString(place.string()));
         auto* goOn = new QPushButton(tr("Go on"), body);

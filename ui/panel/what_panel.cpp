@@ -54,12 +54,11 @@ QString WhatPanel::structure() const {
     if (!correction) return "photo";
     QString structure = QString::number(correction->id);
     for (const document::AdjustmentUse& use : correction->adjustments) {
-        structure +=
-            QString(" %1 %2%3%4")
-                .arg(words(use.kind->id))
-                .arg(use.id)
-                .arg(use.enabled ? '+' : '-')
-                .arg(folded_.contains(use.id) ? 'f' : 'o');
+        structure += QString(" %1 %2%3%4")
+                         .arg(words(use.kind->id))
+                         .arg(use.id)
+                         .arg(use.enabled ? '+' : '-')
+                         .arg(folded_.contains(use.id) ? 'f' : 'o');
         if (!editorOf(*use.kind)) continue;
         structure += QString("/%1").arg(editing_.chosen.value(use.id));
         for (const adjust::Table& table : use.settings.tables) structure += QString(",%1").arg(table.size());
@@ -84,10 +83,11 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     const auto count = correction->adjustments.size();
     setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
     const document::Id id = correction->id;
-    auto* strength = boundSlider(
-        document::strengthSpec, tr("strength"), session_, {id, 0}, body, [id](const document::Document& d, double value) {
-            return document::withCorrection(d, id, [=](document::Correction& c) { c.strengthPct = value; });
-        });
+    auto* strength =
+        boundSlider(document::strengthSpec, tr("strength"), session_, {id, 0}, body,
+                    [id](const document::Document& d, double value) {
+                        return document::withCorrection(d, id, [=](document::Correction& c) { c.strengthPct = value; });
+                    });
     strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
@@ -109,8 +109,10 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     auto* cleanEdge = new ValueSwitch(clean, body);
     cleanEdge->setObjectName("clean-edge");
     connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
-        session_.edit(on ? tr("clean edge") : tr("plain edge"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
-                                                 [on](document::Correction& c) { c.cleanEdge = on; }); });
+        session_.edit(on ? tr("clean edge") : tr("plain edge"), [&](const document::Document& d) {
+            return document::withCorrection(d, session_.selectedCorrection(),
+                                            [on](document::Correction& c) { c.cleanEdge = on; });
+        });
     });
     onRefresh([this, cleanEdge] {
         if (session_.correction()) cleanEdge->setValue(session_.correction()->cleanEdge);
@@ -139,8 +141,10 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     }
     connect(modes, &QComboBox::activated, this, [this, modes](int index) {
         const auto mode = static_cast<kernel::BlendMode>(modes->itemData(index).toInt());
-        session_.edit(tr("blend mode"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
-                                                 [=](document::Correction& c) { c.blend = mode; }); });
+        session_.edit(tr("blend mode"), [&](const document::Document& d) {
+            return document::withCorrection(d, session_.selectedCorrection(),
+                                            [=](document::Correction& c) { c.blend = mode; });
+        });
     });
     onRefresh([this, modes] {
         if (session_.correction())
@@ -174,7 +178,9 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     remove->setIconSize({12, 12});
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
-        session_.edit(tr("remove %1").arg(name.toLower()), [&](const document::Document& d) { return document::withoutAdjustment(d, session_.selectedCorrection(), id); });
+        session_.edit(tr("remove %1").arg(name.toLower()), [&](const document::Document& d) {
+            return document::withoutAdjustment(d, session_.selectedCorrection(), id);
+        });
     });
     const auto& all = session_.correction()->adjustments;
     const auto at = std::find_if(all.begin(), all.end(), [=](const auto& u) { return u.id == id; }) - all.begin();
@@ -184,15 +190,20 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     earlier->setObjectName(QString("earlier-%1").arg(id));
     earlier->setVisible(at > 0);
     connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {
-        session_.edit(tr("%1 earlier").arg(name.toLower()), [&](const document::Document& d) { return document::withAdjustmentMoved(d, session_.selectedCorrection(), id,
-                                                      static_cast<std::size_t>(at - 1)); });
+        session_.edit(tr("%1 earlier").arg(name.toLower()), [&](const document::Document& d) {
+            return document::withAdjustmentMoved(d, session_.selectedCorrection(), id,
+                                                 static_cast<std::size_t>(at - 1));
+        });
     });
     auto* enabled = new Switch(tr("%1 on").arg(name), tr("This adjustment on or off"), body);
     enabled->setChecked(use.enabled);
     enabled->setObjectName(QString("enabled-%1").arg(id));
     connect(enabled, &QAbstractButton::clicked, this, [this, id, name](bool on) {
-        session_.edit(on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()), [&](const document::Document& d) { return document::withAdjustment(d, session_.selectedCorrection(), id,
-                                                 [=](document::AdjustmentUse& u) { u.enabled = on; }); });
+        session_.edit(on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()),
+                      [&](const document::Document& d) {
+                          return document::withAdjustment(d, session_.selectedCorrection(), id,
+                                                          [=](document::AdjustmentUse& u) { u.enabled = on; });
+                      });
     });
     row->addWidget(fold);
     row->addWidget(label, 1);
@@ -232,8 +243,9 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
         auto* toggle = new ValueSwitch(spec, body);
         toggle->setObjectName(words(spec.id));
         onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
-        connect(toggle, &ValueSwitch::changed, this,
-                [this, changed, step](bool on) { session_.edit(step, [&](const document::Document& d) { return changed(d, on); }); });
+        connect(toggle, &ValueSwitch::changed, this, [this, changed, step](bool on) {
+            session_.edit(step, [&](const document::Document& d) { return changed(d, on); });
+        });
         layout->addWidget(toggle);
         return;
     }
@@ -268,7 +280,9 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
         QAction* action = menu->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));
         connect(action, &QAction::triggered, this, [this, kind] {
-            session_.edit(tr("add %1").arg(words(kind->label).toLower()), [&](const document::Document& d) { return document::withNewAdjustment(d, session_.selectedCorrection(), *kind).document; });
+            session_.edit(tr("add %1").arg(words(kind->label).toLower()), [&](const document::Document& d) {
+                return document::withNewAdjustment(d, session_.selectedCorrection(), *kind).document;
+            });
         });
     }
     button->setMenu(menu);

@@ -98,8 +98,10 @@ void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
                                  body);
     starts->setCurrent(session_.correction()->mask.startsEverywhere ? 1 : 0);
     connect(starts, &Segmented::chosen, this, [this](int index) {
-        session_.edit(tr("start of mask"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
-                                     [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; }); });
+        session_.edit(tr("start of mask"), [&](const document::Document& d) {
+            return document::withCorrection(d, session_.selectedCorrection(),
+                                            [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; });
+        });
     });
     layout->addLayout(labelled(tr("Starts"), starts, body));
 }
@@ -168,13 +170,13 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
     layout->addWidget(quietLabel(tr("Refine · whole mask"), body));
     const document::Id correction = session_.selectedCorrection();
     for (const mask::RefineParam& param : mask::refineParams()) {
-        auto* slider = boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_,
-                                   {correction, 0}, body,
-                                   [correction, &param](const document::Document& document, double value) {
-                                       return document::withCorrection(document, correction, [&](document::Correction& c) {
-                                           mask::setRefine(c.mask.refine, param.value, value);
-                                       });
-                                   });
+        auto* slider =
+            boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_, {correction, 0},
+                        body, [correction, &param](const document::Document& document, double value) {
+                            return document::withCorrection(document, correction, [&](document::Correction& c) {
+                                mask::setRefine(c.mask.refine, param.value, value);
+                            });
+                        });
         slider->setObjectName("refine-" + words(param.spec.id));
         onRefresh([this, slider, &param] {
             if (session_.correction()) slider->setValue(session_.correction()->mask.refine.*param.value);
@@ -186,8 +188,10 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
     auto* toggle = new ValueSwitch(inverted, body);
     toggle->setObjectName("refine-inverted");
     connect(toggle, &ValueSwitch::changed, this, [this](bool on) {
-        session_.edit(tr("invert mask"), [&](const document::Document& d) { return document::withCorrection(d, session_.selectedCorrection(),
-                                                 [on](document::Correction& c) { c.mask.inverted = on; }); });
+        session_.edit(tr("invert mask"), [&](const document::Document& d) {
+            return document::withCorrection(d, session_.selectedCorrection(),
+                                            [on](document::Correction& c) { c.mask.inverted = on; });
+        });
     });
     onRefresh([this, toggle] {
         if (session_.correction()) toggle->setValue(session_.correction()->mask.inverted);

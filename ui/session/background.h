@@ -27,8 +27,10 @@ template <class Work>
 auto outcomeOf(Work& work) -> decltype(work()) {
     using Outcome = decltype(work());
     const auto failed = [](const std::exception* exception) -> Outcome {
-        if constexpr (IsResult<Outcome>::value) return tl::unexpected(errorOf(exception));
-        else return Outcome{};
+        if constexpr (IsResult<Outcome>::value)
+            return tl::unexpected(errorOf(exception));
+        else
+            return Outcome{};
     };
     try {
         return work();

@@ -136,8 +136,7 @@ void DocumentJobs::save(const QString& path, std::function<void()> then, const t
          [this, path, then = std::move(then), settings] { saveNow(path, then, settings); }});
 }
 
-void DocumentJobs::saveNow(const QString& path, const std::function<void()>& then,
-                           const task::SaveSettings& settings) {
+void DocumentJobs::saveNow(const QString& path, const std::function<void()>& then, const task::SaveSettings& settings) {
     if (!session_.isOpen()) return end();
     session_.endGesture();  // what is in hand is part of what is saved
     const document::DocumentPtr version = session_.document();

@@ -1,8 +1,8 @@
 // Opening, saving and exporting: the long work with files, in the background, one after the other, with progress and a
 // cancel that works.
 //
-// What is asked for while a job runs waits for its turn; nothing is dropped. Opening puts nothing in the place of the open
-// document: it gives what it has read, and whoever asked decides.
+// What is asked for while a job runs waits for its turn; nothing is dropped. Opening puts nothing in the place of the
+// open document: it gives what it has read, and whoever asked decides.
 #pragma once
 
 #include <QObject>

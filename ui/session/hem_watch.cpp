@@ -100,7 +100,8 @@ void HemWatch::mend() {
         }
         return tr("pull to the edge");
     };
-    session_.edit(step(), [&](const document::Document& d) { return task::withMended(d, reported_, finding).document; });
+    session_.edit(step(),
+                  [&](const document::Document& d) { return task::withMended(d, reported_, finding).document; });
 }
 
 void HemWatch::setShowsMap(bool shows) {

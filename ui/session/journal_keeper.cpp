@@ -117,8 +117,7 @@ void JournalKeeper::write(const Record& record) {
         if (journal_ && record.origin == origin_) {
             written = journal_->append(*record.version, record.step);
         } else {
-            auto made =
-                task::Journal::create(task::journalFolder(state_), record.origin, *record.version, record.step);
+            auto made = task::Journal::create(task::journalFolder(state_), record.origin, *record.version, record.step);
             if (!made) {
                 written = tl::unexpected(made.error());
             } else {
@@ -132,7 +131,8 @@ void JournalKeeper::write(const Record& record) {
     }
     if (written) return;
     journal_.reset();  // the next step begins another
-    Q_EMIT failed(tr("Unsaved work cannot be kept for the case of a crash: %1").arg(QString::fromStdString(written.error().message)));
+    Q_EMIT failed(tr("Unsaved work cannot be kept for the case of a crash: %1")
+                      .arg(QString::fromStdString(written.error().message)));
 }
 
 }  // namespace dimhem::ui

@@ -31,7 +31,7 @@ public:
     void waitUntilWritten();
 
 Q_SIGNALS:
-    void failed(const QString& sentence);                   // once for each document
+    void failed(const QString& sentence);                    // once for each document
     void openElsewhere(const dimhem::io::LockOwner& owner);  // of the document that has just been opened or named
 
 private:

@@ -50,8 +50,8 @@ public:
     // part of that version. A change that leaves the document as it is makes no step.
     using Change = std::function<document::DocumentPtr(const document::Document&)>;
     void edit(const QString& stepName, const Change& change);
-    // Begins a gesture on the selected part, or on what `target` says; ends the one in hand. `interrupted` is called when
-    // something else wants to begin: it must commit or give up. `hidesGrips`: while a control is being moved.
+    // Begins a gesture on the selected part, or on what `target` says; ends the one in hand. `interrupted` is called
+    // when something else wants to begin: it must commit or give up. `hidesGrips`: while a control is being moved.
     struct GestureSettings {
         QString stepName;
         std::function<void()> interrupted = {};
@@ -131,7 +131,7 @@ Q_SIGNALS:
     void opened();           // another document, or none
     void documentChanged();  // a step was made or taken back
     void threadColourChanged();
-    void pictureChanged();   // any version, also in the middle of a gesture
+    void pictureChanged();  // any version, also in the middle of a gesture
     void selectionChanged();
     void viewChanged();
     void brushChanged();

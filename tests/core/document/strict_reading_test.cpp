@@ -103,8 +103,7 @@ TEST(Limits, TheLargestOfEachKindComesBack) {
                                std::make_shared<Brush>(std::vector<StrokePtr>{Stroke::through(brush, way)})};
     DocumentPtr document = tests::documentOf("[{}]");
     const Id correction = document->corrections[0]->id;
-    for (const ShapePtr& shape : shapes)
-        document = withNewPart(*document, correction, shape, Combine::add).document;
+    for (const ShapePtr& shape : shapes) document = withNewPart(*document, correction, shape, Combine::add).document;
     const auto back = fromJsonText(toJsonText(*document));
     ASSERT_TRUE(back) << back.error().message;
     EXPECT_EQ(toJsonText(**back), toJsonText(*document));

@@ -6,6 +6,7 @@
 #include <exiv2/exiv2.hpp>
 
 #include "core/io/jpeg.h"
+#include "core/io/metadata_marks.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
 #include "core/io/tiff.h"
@@ -54,11 +55,13 @@ std::vector<std::uint8_t> richExif() {
 }
 
 std::string xmpPacket(const std::string& properties) {
-    return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta xmlns:x=\"adobe:ns:meta/\">"
-           "<rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\" "
-           "xmlns:xmp=\"http://ns.adobe.com/xap/1.0/\" xmlns:tiff=\"http://ns.adobe.com/tiff/1.0/\" "
-           "xmlns:dc=\"http://purl.org/dc/elements/1.1/\">" +
-           properties + "</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"w\"?>";
+    const auto space = [](const char* prefix, std::string_view uri) {
+        return std::string(" xmlns:") + prefix + "=\"" + std::string(uri) + "\"";
+    };
+    return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?><x:xmpmeta" + space("x", xmpMetaSpace) +
+           "><rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\"><rdf:Description rdf:about=\"\"" +
+           space("xmp", xmpBasicSpace) + space("tiff", xmpTiffSpace) + ">" + properties +
+           "</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end=\"w\"?>";
 }
 
 struct Written {
@@ -216,9 +219,9 @@ TEST(Xmp, ExtendedPacketsAreJoinedAndDamagedOnesAreNoticed) {
     EXPECT_FALSE(joinXmp(split.standard, split.guid, split.extension + " ").whole) << "another MD5";
     // Written by another program: some of it in the standard packet, the rest extended.
     const std::string label = xmpPacket("<xmp:Label>red</xmp:Label>");
-    const std::string mixed = xmpPacket(
-        "<xmp:Rating>3</xmp:Rating><xmpNote:HasExtendedXMP xmlns:xmpNote=\"http://ns.adobe.com/xmp/note/\">" +
-        splitXmp(label, 0).guid + "</xmpNote:HasExtendedXMP>");
+    const std::string mixed =
+        xmpPacket("<xmp:Rating>3</xmp:Rating><xmpNote:HasExtendedXMP xmlns:xmpNote=\"" + std::string(xmpNoteSpace) +
+                  "\">" + splitXmp(label, 0).guid + "</xmpNote:HasExtendedXMP>");
     const JoinedXmp joined = joinXmp(mixed, extensionOf(mixed), label);
     ASSERT_TRUE(joined.whole);
     Exiv2::XmpData xmp;

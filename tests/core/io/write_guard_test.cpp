@@ -43,9 +43,8 @@ TEST(WriteGuard, KnowsTheKeptFileByWhateverWayLeadsToIt) {
     fs::create_hard_link(photo, folder / "other-name.jpg");
     fs::create_directory(folder / "sub");
     fs::create_directory_symlink(folder.path(), folder / "sub" / "up");
-    for (const fs::path& way :
-         {photo, folder / "link.jpg", folder / "link-to-link.jpg", folder / "other-name.jpg",
-          folder / "sub" / ".." / "photo.jpg", folder / "sub" / "up" / "photo.jpg"}) {
+    for (const fs::path& way : {photo, folder / "link.jpg", folder / "link-to-link.jpg", folder / "other-name.jpg",
+                                folder / "sub" / ".." / "photo.jpg", folder / "sub" / "up" / "photo.jpg"}) {
         const auto target = writableTarget(way, rulesFor(photo));
         ASSERT_FALSE(target) << way;
         EXPECT_EQ(target.error().code, base::ErrorCode::unwritable);

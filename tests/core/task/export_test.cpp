@@ -136,10 +136,10 @@ TEST(Export, CancelledOrImpossibleLeavesNoFile) {
     const TempFolder folder;
     const auto photo = sourceOf(tests::madePhoto({300, 600}));
     base::CancelSource cancel;
-    const auto stopped =
-        exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.png", {}, cancel.token(), [&](double part) {
-            if (part > 0.3) cancel.cancel();
-        });
+    const auto stopped = exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.png", {},
+                                       cancel.token(), [&](double part) {
+                                           if (part > 0.3) cancel.cancel();
+                                       });
     ASSERT_FALSE(stopped);
     EXPECT_EQ(stopped.error().code, base::ErrorCode::cancelled);
     EXPECT_EQ(exportPicture(tests::openedOf(photo), tests::threeCorrections(), folder / "out.xyz", {}).error().code,

@@ -39,7 +39,8 @@ std::vector<DocumentPtr> someWork() {
     for (int i = 0; i < 4; ++i) {
         push(document::withPart(*versions.back(), second, part, [i](mask::Part& p) {
             const mask::StrokePoint way[] = {{{10.0 * i, 5}, 1}, {{60, 7.25 * i}, 0.5}};
-            p.shape = std::dynamic_pointer_cast<const mask::Brush>(p.shape)->withStroke(mask::Stroke::through({}, way)->finished());
+            p.shape = std::dynamic_pointer_cast<const mask::Brush>(p.shape)->withStroke(
+                mask::Stroke::through({}, way)->finished());
         }));
     }
     push(document::withCorrectionMoved(*versions.back(), second, 0));
@@ -66,7 +67,8 @@ TEST(Journal, GivesTheLastVersionBack) {
     const auto versions = someWork();
     for (std::size_t n = 1; n <= versions.size(); ++n) {
         const fs::path place = folder / std::to_string(n);
-        journalOf(place, {versions.begin(), versions.begin() + static_cast<std::ptrdiff_t>(n)}, {"/a.dimhem", "/a.jpg"});
+        journalOf(place, {versions.begin(), versions.begin() + static_cast<std::ptrdiff_t>(n)},
+                  {"/a.dimhem", "/a.jpg"});
         const auto unsaved = unsavedIn(place);
         ASSERT_EQ(unsaved.size(), 1u);
         EXPECT_EQ(document::toJsonText(*unsaved[0].document), document::toJsonText(*versions[n - 1])) << n;
@@ -158,22 +160,22 @@ TEST(Journal, IsLeftByAProgramThatIsKilled) {
 
 TEST(Journal, GoesOnWithPhotoMattesAndAll) {
     const TempFolder folder;
-    const auto source =
-        *render::PhotoSource::make(std::make_shared<const image::Photo>(tests::madePhoto({80, 60})));
+    const auto source = *render::PhotoSource::make(std::make_shared<const image::Photo>(tests::madePhoto({80, 60})));
     ASSERT_TRUE(exportPicture(tests::openedOf(source), tests::documentOf("[]"), folder / "photo.png", {}));
     ASSERT_TRUE(exportPicture(tests::openedOf(source), tests::documentOf("[]"), folder / "matte.png", {}));
     auto opened = open(folder / "photo.png");
     ASSERT_TRUE(opened);
     DocumentPtr version = document::withNewCorrection(*opened->document, 0).document;
     const document::Id correction = version->corrections[0]->id;
-    version = document::withNewPart(*version, correction, *readMatte(folder / "matte.png"), mask::Combine::add).document;
+    version =
+        document::withNewPart(*version, correction, *readMatte(folder / "matte.png"), mask::Combine::add).document;
     for (const bool packed : {false, true}) {
         const fs::path place = folder / (packed ? "packed.dimhem" : "linked.dimhem");
         ASSERT_TRUE(save(*opened, version, place, {.pack = packed}));
         const auto again = open(place);
         ASSERT_TRUE(again);
-        const DocumentPtr worked = document::withCorrection(
-            *again->document, again->document->corrections[0]->id, [](document::Correction& c) { c.strengthPct = 12; });
+        const DocumentPtr worked = document::withCorrection(*again->document, again->document->corrections[0]->id,
+                                                            [](document::Correction& c) { c.strengthPct = 12; });
         const fs::path journals = folder / (packed ? "p" : "l");
         journalOf(journals, {worked}, {again->documentPath, again->photoPath});
         const auto recovered = recover(unsavedIn(journals).at(0));

@@ -27,8 +27,8 @@ using base::ErrorCode;
 using tests::TempFolder;
 
 void writePhoto(const fs::path& path, int channels = 3) {
-    const auto source = *render::PhotoSource::make(
-        std::make_shared<const image::Photo>(tests::madePhoto({60, 40}, channels)));
+    const auto source =
+        *render::PhotoSource::make(std::make_shared<const image::Photo>(tests::madePhoto({60, 40}, channels)));
     ASSERT_TRUE(exportPicture(tests::openedOf(source), tests::documentOf("[]"), path, {}));
 }
 
@@ -43,7 +43,8 @@ protected:
         version = document::withNewCorrection(*opened.document, 0).document;
         version = document::withBackdrop(*version, *readBackdrop(folder / "behind.png"));
         const document::Id correction = version->corrections[0]->id;
-        version = document::withNewPart(*version, correction, *readMatte(folder / "matte.png"), mask::Combine::add).document;
+        version =
+            document::withNewPart(*version, correction, *readMatte(folder / "matte.png"), mask::Combine::add).document;
         ASSERT_TRUE(save(opened, version, folder / "work.dimhem"));
         opened.documentPath = folder / "work.dimhem";
         opened.documentStamp = io::stampOf(opened.documentPath);
