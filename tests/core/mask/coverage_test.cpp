@@ -68,11 +68,13 @@ TEST(JsonFields, SayWhichMemberIsWrong) {
     EXPECT_FALSE(readBool(object, "n", false));
 }
 
-TEST(JsonFields, TogglesMayBeWrittenAsWordsOrNumbers) {
+TEST(JsonFields, TogglesAreTrueOrFalseAndNothingElse) {
     const base::ParamSpec toggle{"b", "B", "", 0, 1, 0, 1, 0, "tip", base::Scale::linear, true};
     EXPECT_EQ(*readParam(nlohmann::json::parse(R"({"b": true})"), toggle), 1);
-    EXPECT_EQ(*readParam(nlohmann::json::parse(R"({"b": 0})"), toggle), 0);
+    EXPECT_EQ(*readParam(nlohmann::json::parse(R"({"b": false})"), toggle), 0);
     EXPECT_EQ(*readParam(nlohmann::json::parse(R"({})"), toggle), 0);
+    for (const char* wrong : {R"({"b": 0})", R"({"b": 1})", R"({"b": 0.5})", R"({"b": "on"})", R"({"b": null})"})
+        EXPECT_FALSE(readParam(nlohmann::json::parse(wrong), toggle)) << wrong;
 }
 
 }  // namespace dimhem::mask

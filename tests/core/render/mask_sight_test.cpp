@@ -83,7 +83,7 @@ TEST(MaskSight, BorrowedMasksAreThoseOfTheirLendersLive) {
       {"id": 10, "mask": {"parts": [{"kind": "radial-gradient", "centre": [150, 100], "half-width": 60, "half-height": 50}],
                           "refine": {"expand": 8}}},
       {"id": 20, "mask": {"parts": [{"kind": "borrowed", "from": 10, "flipped": true}]}},
-      {"id": 30, "mask": {"parts": [{"kind": "borrowed", "from": 20}, {"kind": "borrowed", "from": 77}]}}])");
+      {"id": 30, "mask": {"parts": [{"kind": "borrowed", "from": 20}, {"kind": "borrowed", "from": 0}]}}])");
     const auto lender = coverageOf(renderer, document, 0), flipped = coverageOf(renderer, document, 1),
                second = coverageOf(renderer, document, 2);
     for (int y = 0; y < 200; y += 10) {
@@ -112,7 +112,7 @@ TEST(MaskSight, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
 
 TEST(MaskSight, AlphaMattesComeFromThePhoto) {
     const Renderer renderer = freshRenderer(4);  // alpha rises from left to right
-    const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "matte"}]}}])");
+    const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "matte", "source": "alpha"}]}}])");
     const auto coverage = coverageOf(renderer, document, 0);
     EXPECT_EQ(tests::at(*coverage, 0, 50), 0);
     EXPECT_NEAR(tests::at(*coverage, 150, 50) / 65535.0, 0.5, 0.01);
