@@ -36,6 +36,7 @@ struct AdjustmentUse {
     const adjust::AdjustmentKind* kind = nullptr;
     bool enabled = true;
     adjust::Settings settings;
+    friend bool operator==(const AdjustmentUse&, const AdjustmentUse&) = default;
 };
 
 struct Correction {
@@ -49,6 +50,8 @@ struct Correction {
     bool threadColourChosen = false;  // by hand: left as it is from then on
     mask::Mask mask;
     std::vector<AdjustmentUse> adjustments;
+    // Parts are the same where they are the same objects.
+    friend bool operator==(const Correction&, const Correction&) = default;
 };
 using CorrectionPtr = std::shared_ptr<const Correction>;
 

@@ -113,9 +113,11 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
     Document next = document;
     const int at = indexOf(document, correction);
     if (at >= 0) {
-        Correction changed = *document.corrections[static_cast<std::size_t>(at)];
+        const Correction& old = *document.corrections[static_cast<std::size_t>(at)];
+        Correction changed = old;
         change(changed);
-        next.corrections[static_cast<std::size_t>(at)] = std::make_shared<const Correction>(std::move(changed));
+        if (!(changed == old))
+            next.corrections[static_cast<std::size_t>(at)] = std::make_shared<const Correction>(std::move(changed));
     }
     return keep(std::move(next));
 }

@@ -36,6 +36,7 @@ struct Mask {
     bool inverted = false;
     std::vector<PartPtr> parts;
     Refine refine;
+    friend bool operator==(const Mask&, const Mask&) = default;  // the same objects as parts
 };
 
 const Part* findPart(const Mask& mask, PartId id);

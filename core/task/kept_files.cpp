@@ -8,6 +8,10 @@ io::WriteRules saveRules(const Opened& opened, const document::Document& version
     io::WriteRules rules;
     rules.replaceReadOnly = replaceReadOnly;
     rules.keep.push_back({opened.photoPath, "the photo itself, which is never changed"});
+    // Where a copy is packed inside, the file it was taken from may still be there.
+    if (!version.photo.path.empty())
+        rules.keep.push_back({opened.documentPath.parent_path() / version.photo.path,
+                              "the photo this document was made from, which is never changed"});
     if (const auto* picture = std::get_if<document::BackdropPicture>(&version.backdrop))
         rules.keep.push_back({picture->path, "the picture of the backdrop, which is never changed"});
     for (const auto& correction : version.corrections) {

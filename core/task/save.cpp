@@ -60,8 +60,8 @@ base::Result<void> mayReplace(const Opened& opened, const fs::path& path, const 
 
 }  // namespace
 
-base::Result<io::FileStamp> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
-                                 const SaveSettings& settings) {
+base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
+                         const SaveSettings& settings) {
     const io::WriteRules rules = saveRules(opened, *version, settings.replaceReadOnly);
     if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
     if (auto may = mayReplace(opened, path, settings); !may) return tl::unexpected(may.error());
@@ -83,7 +83,7 @@ base::Result<io::FileStamp> save(const Opened& opened, const document::DocumentP
     auto done = io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx),
                                   copy ? io::Bytes(*copy) : io::Bytes(), packed.entries, rules);
     if (!done) return tl::unexpected(done.error());
-    return io::stampOf(path).value_or(io::FileStamp{});
+    return Saved{io::stampOf(path).value_or(io::FileStamp{}), copy};
 }
 
 }  // namespace dimhem::task

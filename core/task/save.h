@@ -16,10 +16,15 @@ struct SaveSettings {
     bool replaceCopy = false;      // a document that holds a copy of another photo than the one in use
 };
 
-// Writes a version of what was opened; gives the new file's stamp. The photo is linked by a path relative to the
+struct Saved {
+    io::FileStamp stamp;                                           // of the new file
+    std::shared_ptr<const std::vector<std::uint8_t>> packedPhoto;  // what it holds of the photo; null: a link alone
+};
+
+// Writes a version of what was opened. The photo is linked by a path relative to the
 // document, or packed into it: where it was packed before, or where `pack` asks for it. Never over the photo, its
 // backdrop, a matte or any other photo. The codes readOnly, changedOnDisk and losesCopy are questions for the person.
-base::Result<io::FileStamp> save(const Opened& opened, const document::DocumentPtr& version,
-                                 const std::filesystem::path& path, const SaveSettings& settings = {});
+base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& version, const std::filesystem::path& path,
+                         const SaveSettings& settings = {});
 
 }  // namespace dimhem::task

@@ -49,6 +49,11 @@ public:
         }
         photo.save(pathOf("one.png"));
         photo.mirrored(true, false).save(pathOf("two.png"));
+        QObject::connect(&session(), &ui::Session::opened, [this] { steps_.clear(); });
+        QObject::connect(&session(), &ui::Session::documentChanged, [this] { follow(); });
+        QObject::connect(&session(), &ui::Session::threadColourChanged, [this] {
+            if (!steps_.empty()) steps_[at_] = {session().document(), text()};
+        });
         EXPECT_TRUE(w_.open(pathOf("one.png")));
     }
 
@@ -184,7 +189,32 @@ private:
         below(2) ? QTest::keyPress(&w_.canvas(), chosen) : QTest::keyRelease(&w_.canvas(), chosen);
     }
 
-    void undoOrRedo() { below(3) ? session().undo() : session().redo(); }
+    // Each version the moment it becomes a step, so that undo and redo can be held against it.
+    struct Step {
+        document::DocumentPtr document;
+        std::string text;
+    };
+    void follow() {
+        if (goingBack_ || !session().isOpen() || session().hasGesture()) return;
+        if (steps_.empty()) at_ = 0;
+        if (!steps_.empty() && steps_[at_].document == session().document()) return;
+        steps_.resize(steps_.empty() ? 0 : at_ + 1);
+        steps_.push_back({session().document(), text()});
+        at_ = steps_.size() - 1;
+    }
+    void undoOrRedo() {
+        session().endGesture();
+        const bool back = below(3) != 0;
+        if (steps_.empty() || !(back ? session().canUndo() : session().canRedo())) return;
+        goingBack_ = true;
+        back ? session().undo() : session().redo();
+        goingBack_ = false;
+        // What came before the first step that was seen is not known.
+        if (back && at_ == 0) return steps_.clear();
+        at_ += back ? -1 : 1;
+        ASSERT_LT(at_, steps_.size());
+        EXPECT_EQ(text(), steps_[at_].text) << (back ? "undo" : "redo") << " gives the step " << at_;
+    }
 
     void select() {
         const auto& corrections = session().document()->corrections;
@@ -308,6 +338,7 @@ private:
     }
 
     void checkUndo() {
+        goingBack_ = true;
         std::vector<std::string> texts{text()};
         for (int i = 0; i < 8 && session().canUndo(); ++i) {
             session().undo();
@@ -318,6 +349,7 @@ private:
             session().redo();
             ASSERT_EQ(text(), texts[i]) << "redo gives back the step " << i;
         }
+        goingBack_ = false;
         ASSERT_TRUE(settle());
     }
 
@@ -334,6 +366,9 @@ private:
     std::mt19937 random_;
     TempFolder folder_;
     Window w_;
+    std::vector<Step> steps_;
+    std::size_t at_ = 0;
+    bool goingBack_ = false;
     bool down_ = false;
     QPointer<QWidget> track_;
 };

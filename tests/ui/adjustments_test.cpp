@@ -309,7 +309,7 @@ TEST_F(Adjustments, TheBackdropShowsThroughACutOut) {
     }
     const QString path = QString::fromStdString((folder / "cut.png").string());
     cut.save(path);
-    w.session().markSaved(w.session().document(), folder / "x.dimhem", std::nullopt);
+    w.session().markSaved(w.session().document(), folder / "x.dimhem", {});
     ASSERT_TRUE(w.open(path));
     w.session().edit("backdrop colour", [&](const document::Document& d) {
         return document::withBackdrop(d, colour::EncodedRgb{0, 0.5, 1});

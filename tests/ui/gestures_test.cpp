@@ -159,7 +159,7 @@ TEST_F(Gestures, NothingOfOneDocumentReachesTheNext) {
     const QString path = QString::fromStdString((folder / "other.png").string());
     other.save(path);
     w.session().endGesture();
-    w.session().markSaved(w.session().document(), folder / "x.dimhem", std::nullopt);
+    w.session().markSaved(w.session().document(), folder / "x.dimhem", {});
     ASSERT_TRUE(w.open(path));
     click(50, 50);
     w.key(Qt::Key_Return);

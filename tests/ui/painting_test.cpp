@@ -218,7 +218,7 @@ TEST_F(Painting, PickingANeutralSetsTheWhiteBalance) {
     warm.fill(QColor(150, 120, 95));
     const QString path = QString::fromStdString((folder / "warm.png").string());
     warm.save(path);
-    w.session().markSaved(w.session().document(), folder / "x.dimhem", std::nullopt);
+    w.session().markSaved(w.session().document(), folder / "x.dimhem", {});
     ASSERT_TRUE(w.open(path));
     mask::Mask everywhere;
     everywhere.startsEverywhere = true;

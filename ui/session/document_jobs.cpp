@@ -145,7 +145,7 @@ void DocumentJobs::saveNow(const QString& path, const std::function<void()>& the
         [version, opened = session_.origin(), path = pathOf(path), settings] {
             return task::save(opened, version, path, settings);
         },
-        [this, version, path, then, settings](const base::Result<io::FileStamp>& written) {
+        [this, version, path, then, settings](const base::Result<task::Saved>& written) {
             if (written) {
                 session_.markSaved(version, pathOf(path), *written);
                 remember(path);

@@ -60,10 +60,10 @@ bool Session::isSaved() const {
     return history_->isSaved() && !gestureChanged;
 }
 
-void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path,
-                        const std::optional<io::FileStamp>& stamp) {
+void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path, const task::Saved& saved) {
     origin_->documentPath = path;
-    origin_->documentStamp = stamp;
+    origin_->documentStamp = saved.stamp;
+    origin_->packedPhoto = saved.packedPhoto;
     origin_->hasOtherCopy = false;
     // What was written may meanwhile have been worked on; only the very version that went to the disk is saved.
     history_->markSaved(asWritten);

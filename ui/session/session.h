@@ -13,7 +13,7 @@
 #include "core/document/starter.h"
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
-#include "core/task/open.h"
+#include "core/task/save.h"
 #include "ui/session/gesture.h"
 #include "ui/session/photo_gesture.h"
 #include "ui/session/pointer_colours.h"
@@ -43,8 +43,7 @@ public:
     const task::Opened& origin() const { return *origin_; }
     QString name() const;
     bool isSaved() const;
-    void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path,
-                   const std::optional<io::FileStamp>& stamp);
+    void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path, const task::Saved& saved);
 
     // Edits. A change is given as a function of the version it is made to, so that a gesture in hand ends first and is
     // part of that version. A change that leaves the document as it is makes no step.

@@ -113,6 +113,19 @@ TEST(History, AGestureIsOneStepAndCanBeDropped) {
     EXPECT_FALSE(history.canUndo());
 }
 
+TEST(History, AnEditThatLeavesEverythingAsItIsMakesNoStep) {
+    History history(someDocument());
+    const Document& d = *history.current();
+    const Id first = d.corrections[0]->id, use = d.corrections[0]->adjustments[0].id;
+    history.commit(withCorrection(d, first, [](Correction&) {}), "a");
+    history.commit(withCorrection(d, first, [](Correction& c) { c.strengthPct = 100; }), "the same strength");
+    history.commit(withAdjustment(d, first, use, [](AdjustmentUse& u) { u.settings.values[0] = -0.35; }),
+                   "the same value");
+    history.commit(withoutCorrection(d, 999), "none of that id");
+    history.commit(withPart(d, first, 999, [](mask::Part& p) { p.flipped = true; }), "none of that id");
+    EXPECT_FALSE(history.canUndo());
+}
+
 TEST(History, NothingChangedIsNoStepAndANewStepEndsRedo) {
     History history(someDocument());
     history.commitPreview("nothing");

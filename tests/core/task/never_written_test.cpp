@@ -51,7 +51,7 @@ protected:
     }
 
     std::vector<std::uint8_t> bytes(const std::string& name) { return *io::readFile(folder / name); }
-    base::Result<io::FileStamp> saveTo(const std::string& name, const SaveSettings& settings = {}) {
+    base::Result<Saved> saveTo(const std::string& name, const SaveSettings& settings = {}) {
         return save(opened, version, folder / name, settings);
     }
 
@@ -116,6 +116,16 @@ TEST_F(NeverWritten, APackedPhotoIsNotLostBySavingWithAnother) {
     EXPECT_TRUE(save(*other, other->document, folder / "beside.dimhem")) << "elsewhere nothing is lost";
     ASSERT_TRUE(save(*other, other->document, folder / "packed.dimhem", {.pack = true, .replaceCopy = true}));
     EXPECT_EQ(*open(folder / "packed.dimhem")->packedPhoto, bytes("other.png"));
+}
+
+TEST_F(NeverWritten, ThePhotoAPackedDocumentWasMadeFromIsKeptToo) {
+    ASSERT_TRUE(saveTo("packed.dimhem", {.pack = true}));
+    const auto packed = open(folder / "packed.dimhem");
+    ASSERT_TRUE(packed);
+    ASSERT_TRUE(packed->photoPath.empty()) << "the copy inside is the photo in use";
+    const auto before = bytes("photo.png");
+    EXPECT_FALSE(exportPicture(*packed, packed->document, folder / "photo.png", {}));
+    EXPECT_EQ(bytes("photo.png"), before);
 }
 
 // A document that reading would refuse never replaces one that can be opened.
