@@ -179,8 +179,12 @@ private:
                                            Qt::Key_Slash,  Qt::Key_Escape,      Qt::Key_Return,
                                            Qt::Key_Delete, Qt::Key_BracketLeft, Qt::Key_BracketRight,
                                            Qt::Key_Tab};
+        Qt::Key chosen = keys[below(std::size(keys))];
+        const document::Correction* selected = session().correction();
+        const bool isFull = selected && selected->mask.parts.size() > 4;
+        if (isFull && chosen >= Qt::Key_1 && chosen <= Qt::Key_9) chosen = Qt::Key_F;
         QWidget* focus = below(3) && QApplication::focusWidget() ? QApplication::focusWidget() : &w_.canvas();
-        QTest::keyClick(focus, keys[below(std::size(keys))]);
+        QTest::keyClick(focus, chosen);
     }
 
     void heldKey() {
@@ -256,7 +260,7 @@ private:
     }
 
     void newCorrection() {
-        if (session().document()->corrections.size() > 7) return;
+        if (session().document()->corrections.size() > 4) return;
         mask::Mask mask;
         mask.startsEverywhere = below(2) == 0;
         below(3) ? session().addCorrection(mask, "new correction") : session().duplicateCorrection();
@@ -302,14 +306,20 @@ private:
         if (QWidget* popup = QApplication::activePopupWidget()) popup->close();
     }
 
+    // Until all is at rest. Ranges measured on what arrives, one after the other, can take long to work out; a hang
+    // takes longer still.
     bool settle() {
-        for (int i = 0; i < 50; ++i) {
+        constexpr int tries = 8;
+        for (int i = 0; i < tries; ++i) {
             answerDialogs();
-            if (!w_.settle()) return false;
-            if (!w_.window.findChild<QMessageBox*>()) break;
+            if (w_.settle() && !w_.window.findChild<QMessageBox*>())
+                return session().isOpen() || w_.open(pathOf("one.png"));
         }
-        if (!session().isOpen()) return w_.open(pathOf("one.png"));
-        return true;
+        ADD_FAILURE() << "never at rest: jobs " << w_.window.jobs().isBusy() << ", readings " << session().isReading()
+                      << ", frames " << !w_.canvas().isUpToDate() << ", hem " << !w_.window.hem().isUpToDate()
+                      << ", journal " << !w_.window.journal().isUpToDate() << ", question "
+                      << (w_.window.findChild<QMessageBox*>() != nullptr);
+        return false;
     }
 
     // The frame on screen is that of the document: compared with one rendered apart, with nothing cached.
@@ -374,7 +384,7 @@ private:
 };
 
 std::pair<unsigned, unsigned> seeds() {
-    const QStringList parts = qEnvironmentVariable("DIMHEM_STORM_SEEDS", "1-3").split('-');
+    const QStringList parts = qEnvironmentVariable("DIMHEM_STORM_SEEDS", "1-2").split('-');
     return {parts[0].toUInt(), parts.last().toUInt()};
 }
 
@@ -382,7 +392,7 @@ std::pair<unsigned, unsigned> seeds() {
 
 TEST(Storm, NothingCrashesAndEverythingStaysAsItMustBe) {
     bool given = false;
-    const int wanted = qEnvironmentVariableIntValue("DIMHEM_STORM_EVENTS", &given), events = given ? wanted : 250;
+    const int wanted = qEnvironmentVariableIntValue("DIMHEM_STORM_EVENTS", &given), events = given ? wanted : 200;
     const auto [from, to] = seeds();
     for (unsigned seed = from; seed <= to; ++seed) {
         Storm storm(seed);
