@@ -2,6 +2,7 @@
 
 #include <lcms2.h>
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -31,21 +32,34 @@ Profile workingProfile() {
     return profile;
 }
 
+constexpr cmsUInt32Number exact = cmsFLAGS_NOCACHE | cmsFLAGS_NOOPTIMIZE;  // no cache: safe from many threads
+
+struct Layout {
+    cmsColorSpaceSignature space;
+    cmsUInt32Number type;
+};
+
+Layout layoutOf(int channels) {
+    switch (channels) {
+        case 1: return {cmsSigGrayData, TYPE_GRAY_FLT};
+        case 4: return {cmsSigCmykData, TYPE_CMYK_FLT};
+        default: return {cmsSigRgbData, TYPE_RGB_FLT};
+    }
+}
+
 base::Result<std::shared_ptr<void>> makeTransform(std::span<const std::uint8_t> bytes, int channels, bool toWorking) {
     const Profile photo = openProfile(bytes);
     if (!photo) return base::fail(base::ErrorCode::damaged, "profile", "The colour profile in the file is damaged.");
-    const cmsColorSpaceSignature wanted = channels == 1 ? cmsSigGrayData : cmsSigRgbData;
-    if (cmsGetColorSpace(photo.get()) != wanted) {
+    const Layout layout = layoutOf(channels);
+    if (cmsGetColorSpace(photo.get()) != layout.space) {
         return base::fail(base::ErrorCode::unsupported, "profile",
                           "The colour profile in the file does not fit its number of channels.");
     }
     const Profile working = workingProfile();
-    const cmsUInt32Number photoType = channels == 1 ? TYPE_GRAY_FLT : TYPE_RGB_FLT;
-    constexpr cmsUInt32Number flags = cmsFLAGS_NOCACHE | cmsFLAGS_NOOPTIMIZE;  // no cache: safe from many threads
-    cmsHTRANSFORM transform = toWorking ? cmsCreateTransform(photo.get(), photoType, working.get(), TYPE_RGB_FLT,
-                                                             INTENT_RELATIVE_COLORIMETRIC, flags)
-                                        : cmsCreateTransform(working.get(), TYPE_RGB_FLT, photo.get(), photoType,
-                                                             INTENT_RELATIVE_COLORIMETRIC, flags);
+    cmsHTRANSFORM transform = toWorking ? cmsCreateTransform(photo.get(), layout.type, working.get(), TYPE_RGB_FLT,
+                                                             INTENT_RELATIVE_COLORIMETRIC, exact)
+                                        : cmsCreateTransform(working.get(), TYPE_RGB_FLT, photo.get(), layout.type,
+                                                             INTENT_RELATIVE_COLORIMETRIC, exact);
     if (!transform) {
         return base::fail(base::ErrorCode::unsupported, "profile",
                           "The colour profile in the file cannot be used for conversion.");
@@ -56,15 +70,57 @@ base::Result<std::shared_ptr<void>> makeTransform(std::span<const std::uint8_t> 
 }  // namespace
 
 base::Result<IccTransform> IccTransform::toWorking(std::span<const std::uint8_t> profile, int channels) {
-    return makeTransform(profile, channels, true).map([](auto t) { return IccTransform(std::move(t)); });
+    return makeTransform(profile, channels, true).map([channels](auto t) {
+        IccTransform made(std::move(t));
+        made.inPercent_ = channels == 4;
+        return made;
+    });
 }
 
 base::Result<IccTransform> IccTransform::fromWorking(std::span<const std::uint8_t> profile, int channels) {
     return makeTransform(profile, channels, false).map([](auto t) { return IccTransform(std::move(t)); });
 }
 
+IccTransform IccTransform::labToWorking() {
+    const Profile lab(cmsCreateLab4Profile(nullptr)), working = workingProfile();
+    return IccTransform(std::shared_ptr<void>(cmsCreateTransform(lab.get(), TYPE_Lab_FLT, working.get(), TYPE_RGB_FLT,
+                                                                 INTENT_RELATIVE_COLORIMETRIC, exact),
+                                              cmsDeleteTransform));
+}
+
 void IccTransform::row(const float* from, float* to, std::size_t pixels) const {
+    std::vector<float> percent;
+    if (inPercent_) {
+        percent.resize(pixels * 4);
+        std::transform(from, from + percent.size(), percent.begin(), [](float v) { return 100 * v; });
+        from = percent.data();
+    }
     cmsDoTransform(transform_.get(), from, to, static_cast<cmsUInt32Number>(pixels));
+}
+
+namespace {
+
+std::vector<std::uint8_t> bytesOf(const Profile& profile) {
+    if (!profile) return {};
+    cmsUInt32Number size = 0;
+    cmsSaveProfileToMem(profile.get(), nullptr, &size);
+    std::vector<std::uint8_t> out(size);
+    cmsSaveProfileToMem(profile.get(), out.data(), &size);
+    return out;
+}
+
+}  // namespace
+
+std::vector<std::uint8_t> profileFrom(const StatedColours& stated, int channels) {
+    const auto xyY = [](const Chromaticity& c) { return cmsCIExyY{c.x, c.y, 1}; };
+    cmsToneCurve* curve = cmsBuildGamma(nullptr, stated.exponent);
+    const cmsCIExyY white = xyY(stated.white);
+    const cmsCIExyYTRIPLE primaries = {xyY(stated.red), xyY(stated.green), xyY(stated.blue)};
+    cmsToneCurve* curves[3] = {curve, curve, curve};
+    const Profile profile(channels == 1 ? cmsCreateGrayProfile(&white, curve)
+                                        : cmsCreateRGBProfile(&white, &primaries, curves));
+    cmsFreeToneCurve(curve);
+    return bytesOf(profile);
 }
 
 std::string profileName(std::span<const std::uint8_t> bytes) {
@@ -95,14 +151,7 @@ bool isSrgb(std::span<const std::uint8_t> profile) {
 }
 
 const std::vector<std::uint8_t>& srgbProfile() {
-    static const std::vector<std::uint8_t> bytes = [] {
-        const Profile profile(cmsCreate_sRGBProfile());
-        cmsUInt32Number size = 0;
-        cmsSaveProfileToMem(profile.get(), nullptr, &size);
-        std::vector<std::uint8_t> out(size);
-        cmsSaveProfileToMem(profile.get(), out.data(), &size);
-        return out;
-    }();
+    static const std::vector<std::uint8_t> bytes = bytesOf(Profile(cmsCreate_sRGBProfile()));
     return bytes;
 }
 

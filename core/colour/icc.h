@@ -12,14 +12,19 @@
 #include <vector>
 
 #include "core/base/error.h"
+#include "core/colour/types.h"
 
 namespace dimhem::colour {
 
 class IccTransform {
 public:
-    // From a profile of 1 (grey) or 3 (RGB) channels, float samples, 0..1 for the profile's full range.
+    // From a profile of 1 (grey), 3 (RGB) or, only to the working colour, 4 (CMYK) channels; float samples, 0..1 for the
+    // profile's full range (0 ink .. full ink).
     static base::Result<IccTransform> toWorking(std::span<const std::uint8_t> profile, int channels);
     static base::Result<IccTransform> fromWorking(std::span<const std::uint8_t> profile, int channels);
+
+    // From CIELAB under D50: L* 0..100, a* and b* as they are.
+    static IccTransform labToWorking();
 
     // `pixels` pixels, interleaved on both sides: 3 channels on the working side.
     void row(const float* from, float* to, std::size_t pixels) const;
@@ -27,7 +32,16 @@ public:
 private:
     explicit IccTransform(std::shared_ptr<void> transform) : transform_(std::move(transform)) {}
     std::shared_ptr<void> transform_;
+    bool inPercent_ = false;  // the library takes inks as 0..100
 };
+
+// An RGB or grey profile from what a file says of its colours in figures: the exponent that decodes its samples, and the
+// chromaticities of its white and primaries (only the white's where it is grey).
+struct StatedColours {
+    double exponent = 2.2;
+    Chromaticity white, red, green, blue;
+};
+std::vector<std::uint8_t> profileFrom(const StatedColours& stated, int channels);
 
 // The profile's own description, such as "Display P3"; a plain sentence where it has none.
 std::string profileName(std::span<const std::uint8_t> profile);

@@ -23,6 +23,10 @@ struct Chromaticity {
     double x = 0, y = 0;
 };
 
+// White and primaries of sRGB (IEC 61966-2-1).
+inline constexpr Chromaticity srgbWhite{0.3127, 0.3290}, srgbRed{0.64, 0.33}, srgbGreen{0.30, 0.60},
+    srgbBlue{0.15, 0.06};
+
 // CIE 1976 L*a*b* against the white of sRGB (D65). L* 0..100.
 struct Lab {
     double l = 0, a = 0, b = 0;

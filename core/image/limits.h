@@ -5,7 +5,7 @@
 
 namespace dimhem::image {
 
-inline constexpr int maxSidePx = 65'500;                   // the largest side, JPEG's own limit
+inline constexpr int maxSidePx = 1'000'000;                // the largest side
 inline constexpr std::int64_t maxPixels = 500'000'000;     // 500 megapixels
 inline constexpr std::int64_t maxProfileBytes = 16 << 20;  // an embedded colour profile
 

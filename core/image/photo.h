@@ -60,7 +60,8 @@ struct Photo {
     bool linear = false;                // samples are linear light (OpenEXR); otherwise encoded
     std::vector<std::uint8_t> profile;  // ICC profile; empty: sRGB (or linear sRGB where `linear`)
     Metadata metadata;
-    std::string format;  // the name of the format it was read from, such as "JPEG"
+    std::string format;                 // the name of the format it was read from, such as "JPEG"
+    std::vector<std::string> warnings;  // what is not shown as the file has it, one sentence each
 
     base::Size size() const { return samples.size(); }
 };

@@ -13,15 +13,30 @@ base::Result<void> checkSize(std::string_view what, std::uint64_t width, std::ui
                              image::SampleType type) {
     if (width == 0 || height == 0) return damaged(what, "says it has no pixels");
     const auto pixels = base::checkedSize({width, height});
-    if (width > image::maxSidePx || height > image::maxSidePx || !pixels || *pixels > image::maxPixels) {
+    const bool tooLong = width > image::maxSidePx || height > image::maxSidePx;
+    if (tooLong || !pixels || *pixels > image::maxPixels) {
         return base::fail(ErrorCode::tooLarge, "",
                           "The " + std::string(what) + " file says it has " + std::to_string(width) + " x " +
-                              std::to_string(height) + " pixels; the program takes up to 500 megapixels.");
+                              std::to_string(height) + " pixels; the program takes " +
+                              (tooLong ? "sides of up to " + std::to_string(image::maxSidePx) + " pixels."
+                                       : "up to " + std::to_string(image::maxPixels / 1'000'000) + " megapixels."));
     }
     if (!base::checkedSize({width, height, static_cast<std::size_t>(channels), image::bytesOf(type)})) {
         return damaged(what, "says it has an impossible size");
     }
     return {};
+}
+
+base::Result<void> checkHolds(std::string_view what, std::uint64_t rawBytes, std::uint64_t fileBytes,
+                              double mostOfAByte) {
+    constexpr double forSmallPictures = 1 << 16;
+    if (static_cast<double>(rawBytes) <= static_cast<double>(fileBytes) * mostOfAByte + forSmallPictures) return {};
+    return damaged(what, "is far too small to hold the picture it describes");
+}
+
+bool Reading::goOn(double part) const {
+    if (progress) progress(part);
+    return !cancel.cancelled();
 }
 
 tl::unexpected<base::Error> damaged(std::string_view what, std::string_view how) {
@@ -32,6 +47,10 @@ tl::unexpected<base::Error> damaged(std::string_view what, std::string_view how)
 tl::unexpected<base::Error> unsupported(std::string_view what, std::string_view how) {
     return base::fail(ErrorCode::unsupported, "",
                       "The " + std::string(what) + " file " + std::string(how) + ", which the program does not read.");
+}
+
+tl::unexpected<base::Error> stopped() {
+    return base::fail(ErrorCode::cancelled, "", "Reading was stopped.");
 }
 
 }  // namespace dimhem::io

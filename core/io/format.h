@@ -1,8 +1,9 @@
 // A file format for photos: one file pair each, listed in registry.cpp.
 //
-// Readers get the whole file and never trust it: sizes are checked before anything is allocated, and whatever is
-// wrong comes back as an error with one sentence. Writers pull the picture in bands of rows, so that it never has to
-// exist as a whole.
+// Readers get the whole file and never trust it: what it states is held against the bytes there are before anything is
+// allocated, and memory is touched only as rows are decoded. What cannot be read comes back as an error with one
+// sentence; what could be read, but not as the file has it, as a warning beside the photo. Writers pull the picture in
+// bands of rows, so that it never has to exist as a whole.
 #pragma once
 
 #include <cstdint>
@@ -13,6 +14,7 @@
 #include <string_view>
 #include <vector>
 
+#include "core/base/cancel.h"
 #include "core/base/error.h"
 #include "core/image/photo.h"
 #include "core/io/file_bytes.h"
@@ -21,6 +23,21 @@
 namespace dimhem::io {
 
 using Bytes = std::span<const std::uint8_t>;
+
+// The way a reader is stopped, and says how far it has come. Readers ask at least every few dozen rows.
+struct Reading {
+    base::CancelToken cancel;
+    std::function<void(double part)> progress;  // 0..1; may be null
+
+    // Says how far it is; false: stop, and give back stopped().
+    bool goOn(double part) const;
+};
+
+// A photo as its format gives it, before it is turned upright.
+struct Decoded {
+    image::Photo photo;
+    std::optional<int> orientation;  // 1..8 where the format's own fields say it, apart from Exif
+};
 
 // What is to be written, and where its rows come from.
 struct Picture {
@@ -43,9 +60,9 @@ struct Format {
     std::string_view name;                         // as shown: "JPEG"
     std::span<const std::string_view> extensions;  // lower case, the usual one first
     bool (*matches)(Bytes start);                  // by signature
-    base::Result<image::Photo> (*read)(Bytes bytes);
+    base::Result<Decoded> (*read)(Bytes bytes, const Reading& reading);
     // A small version, at least `longSidePx` long, much faster than read(); null where the format has no such way.
-    base::Result<image::Photo> (*readSmall)(Bytes bytes, int longSidePx);
+    base::Result<Decoded> (*readSmall)(Bytes bytes, const Reading& reading, int longSidePx);
     // Profile and metadata go in as well; metadata never keeps a picture from being written. Null: read only.
     base::Result<Notes> (*write)(PendingFile& file, const Picture& picture);
     std::span<const image::SampleType> depths;  // that can be written
@@ -56,7 +73,16 @@ struct Format {
 base::Result<void> checkSize(std::string_view what, std::uint64_t width, std::uint64_t height, int channels,
                              image::SampleType type);
 
+// Whether a file of `fileBytes` can hold `rawBytes` of samples, where one byte of it makes at most `mostOfAByte`.
+base::Result<void> checkHolds(std::string_view what, std::uint64_t rawBytes, std::uint64_t fileBytes,
+                              double mostOfAByte);
+
+// The most that one byte of deflated data makes: 258 bytes from a length and a distance code of one bit each
+// (RFC 1951, 3.2.5).
+inline constexpr double mostInflated = 1032;
+
 tl::unexpected<base::Error> damaged(std::string_view what, std::string_view how);
 tl::unexpected<base::Error> unsupported(std::string_view what, std::string_view how);
+tl::unexpected<base::Error> stopped();
 
 }  // namespace dimhem::io

@@ -1,12 +1,13 @@
 #include "core/io/jpeg.h"
 
-#include <turbojpeg.h>
-
 #include <algorithm>
 #include <cerrno>
 #include <cstdio>
+#include <cstdlib>
+#include <cstring>
 #include <memory>
 
+#include "core/io/inks.h"
 #include "core/io/jpeg_metadata.h"
 
 extern "C" {
@@ -19,82 +20,218 @@ namespace {
 
 using base::Result;
 
-struct Destroy {
-    void operator()(void* handle) const { tjDestroy(handle); }
+// libjpeg reports through a callback that must not return; an exception carries the reason past its plain C frames.
+struct JpegFailure {
+    int code;
+    std::string words;
 };
-using Handle = std::unique_ptr<void, Destroy>;
+struct Stopped {};
+struct TooManyScans {};
 
-struct Header {
-    int width = 0, height = 0, subsampling = 0, colourspace = 0;
-    bool grey() const { return colourspace == TJCS_GRAY; }
-};
-
-Result<Header> readHeader(tjhandle handle, Bytes bytes) {
-    Header header;
-    if (tjDecompressHeader3(handle, bytes.data(), bytes.size(), &header.width, &header.height, &header.subsampling,
-                            &header.colourspace) != 0) {
-        return damaged("JPEG", "ends before the picture begins, or its beginning is not valid");
-    }
-    if (header.colourspace == TJCS_CMYK || header.colourspace == TJCS_YCCK) {
-        return unsupported("JPEG", "holds printing inks (CMYK)");
-    }
-    return header;
+[[noreturn]] void raise(j_common_ptr info) {
+    char words[JMSG_LENGTH_MAX];
+    info->err->format_message(info, words);
+    throw JpegFailure{info->err->msg_code, words};
 }
 
-// Decodes at 1/1 or at one of the library's reduced scales.
-Result<image::Photo> decode(Bytes bytes, const std::function<tjscalingfactor(const Header&)>& scaleFor) {
-    const Handle handle(tjInitDecompress());
-    const auto header = readHeader(handle.get(), bytes);
-    if (!header) return tl::unexpected(header.error());
-    const int channels = header->grey() ? 1 : 3;
-    if (auto fits = checkSize("JPEG", header->width, header->height, channels, image::SampleType::u8); !fits) {
-        return tl::unexpected(fits.error());
+void ignoreMessage(j_common_ptr) {}
+
+// Progressive files store the picture in a dozen scans or so; each asks for a walk over all of it.
+constexpr int mostScans = 100;
+
+class Reader {
+public:
+    Reader(Bytes bytes, const Reading& reading) : reading_(reading) {
+        info.err = jpeg_std_error(&errors_);
+        errors_.error_exit = raise;
+        errors_.output_message = ignoreMessage;
+        errors_.emit_message = noteMessage;
+        jpeg_create_decompress(&info);
+        info.client_data = this;
+        jpeg_mem_src(&info, bytes.data(), bytes.size());
+        jpeg_save_markers(&info, JPEG_APP0 + 2, 0xffff);  // where a colour profile is
+        progress_.progress_monitor = watch;
+        info.progress = &progress_;
     }
-    const tjscalingfactor scale = scaleFor(*header);
-    image::Photo photo;
+    ~Reader() { jpeg_destroy_decompress(&info); }
+    Reader(const Reader&) = delete;
+
+    jpeg_decompress_struct info{};
+    bool hasNoEnd = false;   // the end marker was not there
+    bool lacksData = false;  // nor, so far, some of the picture
+    bool isOdd = false;      // some of the data contradicts itself
+
+private:
+    static Reader& self(j_common_ptr info) { return *static_cast<Reader*>(info->client_data); }
+
+    static void noteMessage(j_common_ptr info, int level) {
+        if (level >= 0) return;  // a trace, not a warning
+        ++info->err->num_warnings;
+        Reader& reader = self(info);
+        switch (info->err->msg_code) {
+            case JWRN_JPEG_EOF: reader.hasNoEnd = true; break;
+            case JWRN_EXTRANEOUS_DATA: break;  // stray bytes before a marker harm nothing
+            case JWRN_HIT_MARKER: (reader.hasNoEnd ? reader.lacksData : reader.isOdd) = true; break;
+            default: reader.isOdd = true;
+        }
+    }
+
+    static void watch(j_common_ptr common) {
+        const auto* info = reinterpret_cast<j_decompress_ptr>(common);
+        if (info->input_scan_number > mostScans) throw TooManyScans();
+        const jpeg_progress_mgr& passes = *common->progress;
+        const double done = passes.completed_passes +
+                            static_cast<double>(passes.pass_counter) / static_cast<double>(std::max(passes.pass_limit, 1L));
+        if (!self(common).reading_.goOn(done / std::max(passes.total_passes, 1))) throw Stopped();
+    }
+
+    const Reading& reading_;
+    jpeg_error_mgr errors_{};
+    jpeg_progress_mgr progress_{};
+};
+
+// At least one bit of a file stands for each block of 8 x 8 pixels, unless it is coded arithmetically.
+constexpr double mostPixelsOfAByte = 8 * 64;
+
+Result<void> checkHeader(const jpeg_decompress_struct& info, std::size_t fileBytes) {
+    const bool inks = info.num_components == 4;
+    const int channels = info.jpeg_color_space == JCS_GRAYSCALE ? 1 : 3;
+    if (auto fits = checkSize("JPEG", info.image_width, info.image_height, channels,
+                              inks ? image::SampleType::f32 : image::SampleType::u8);
+        !fits)
+        return fits;
+    if (info.jpeg_color_space == JCS_UNKNOWN) return unsupported("JPEG", "has an uncommon number of colours");
+    if (info.arith_code) return {};
+    return checkHolds("JPEG", std::uint64_t{info.image_width} * info.image_height, fileBytes, mostPixelsOfAByte);
+}
+
+// Calls `each(row, y)` with the samples of each row. The first row that lacks data, or the height.
+template <class Each>
+int readRows(Reader& reader, Each each) {
+    jpeg_decompress_struct& info = reader.info;
+    const int height = static_cast<int>(info.output_height);
+    std::vector<JSAMPLE> row(std::size_t{info.output_width} * static_cast<std::size_t>(info.output_components));
+    int firstMissing = height;
+    for (int y = 0; y < height; ++y) {
+        JSAMPROW to = row.data();
+        jpeg_read_scanlines(&info, &to, 1);
+        if (reader.lacksData) firstMissing = std::min(firstMissing, y);
+        each(row, y);
+    }
+    return firstMissing;
+}
+
+int readInks(Reader& reader, image::Photo& photo) {
+    const Inks light(photo.profile, photo.warnings);
+    photo.profile.clear();
+    photo.linear = true;
+    std::vector<float> inks(std::size_t{reader.info.output_width} * 4);
+    // Files with this marker store bare paper as 255 (libjpeg's notes on CMYK; common practice).
+    const bool inverted = reader.info.saw_Adobe_marker;
+    return readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
+        std::transform(row.begin(), row.end(), inks.begin(), [inverted](JSAMPLE v) {
+            return static_cast<float>(inverted ? 255 - v : v) / 255.0f;
+        });
+        light.row(inks.data(), reinterpret_cast<float*>(photo.samples.row(y)), reader.info.output_width);
+    });
+}
+
+std::vector<std::uint8_t> profileOf(jpeg_decompress_struct& info) {
+    JOCTET* data = nullptr;
+    unsigned length = 0;
+    if (!jpeg_read_icc_profile(&info, &data, &length)) return {};
+    const std::unique_ptr<JOCTET, void (*)(void*)> owned(data, std::free);
+    return {data, data + length};
+}
+
+using DenominatorFor = unsigned (*)(const jpeg_decompress_struct& info, int longSidePx);
+
+void start(jpeg_decompress_struct& info, unsigned denominator) {
+    info.out_color_space = info.num_components == 4                       ? JCS_CMYK
+                           : info.jpeg_color_space == JCS_GRAYSCALE ? JCS_GRAYSCALE
+                                                                    : JCS_RGB;
+    info.scale_denom = denominator;
+    jpeg_start_decompress(&info);
+}
+
+// What the reader came across, in sentences; an error where nothing of the picture is there.
+Result<void> sayWhatIsMissing(const Reader& reader, int firstMissing, bool severalScans, image::Photo& photo) {
+    const int height = photo.size().height;
+    if (firstMissing == 0 && !severalScans) return damaged("JPEG", "ends before the picture begins");
+    if (reader.lacksData && severalScans) {
+        photo.warnings.push_back("The JPEG file ends too early; its picture lacks detail or some of its rows.");
+    } else if (reader.lacksData) {
+        photo.warnings.push_back("The JPEG file ends too early; of " + std::to_string(height) + " rows, those from " +
+                                 std::to_string(firstMissing + 1) + " on are missing.");
+    } else if (reader.hasNoEnd) {
+        photo.warnings.push_back("The JPEG file has no end marker; its picture is whole.");
+    }
+    if (reader.isOdd)
+        photo.warnings.push_back("Part of the JPEG file is damaged; the picture may have stripes or wrong colours.");
+    return {};
+}
+
+Result<Decoded> decode(Reader& reader, Bytes bytes, DenominatorFor denominatorFor, int longSidePx) {
+    jpeg_decompress_struct& info = reader.info;
+    jpeg_read_header(&info, TRUE);
+    if (auto ok = checkHeader(info, bytes.size()); !ok) return tl::unexpected(ok.error());
+    Decoded out;
+    image::Photo& photo = out.photo;
     photo.format = "JPEG";
-    photo.samples = image::Samples({TJSCALED(header->width, scale), TJSCALED(header->height, scale)}, channels,
-                                   image::SampleType::u8);
-    const base::Size size = photo.size();
-    if (tjDecompress2(handle.get(), bytes.data(), bytes.size(), reinterpret_cast<unsigned char*>(photo.samples.row(0)),
-                      size.width, static_cast<int>(photo.samples.rowBytes()), size.height,
-                      header->grey() ? TJPF_GRAY : TJPF_RGB, 0) != 0) {
-        return damaged("JPEG", "ends too early or part of its picture cannot be decoded");
+    photo.profile = profileOf(info);
+    start(info, denominatorFor(info, longSidePx));
+    const bool severalScans = jpeg_has_multiple_scans(&info);
+    const bool inks = info.output_components == 4;
+    photo.samples = image::Samples({static_cast<int>(info.output_width), static_cast<int>(info.output_height)},
+                                   inks ? 3 : info.output_components,
+                                   inks ? image::SampleType::f32 : image::SampleType::u8);
+    const int firstMissing = inks ? readInks(reader, photo)
+                                  : readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
+                                        std::memcpy(photo.samples.row(y), row.data(), row.size());
+                                    });
+    jpeg_finish_decompress(&info);
+    if (auto ok = sayWhatIsMissing(reader, firstMissing, severalScans, photo); !ok) return tl::unexpected(ok.error());
+    return out;
+}
+
+Result<Decoded> readScaled(Bytes bytes, const Reading& reading,
+                           DenominatorFor denominatorFor, int longSidePx) {
+    Reader reader(bytes, reading);
+    try {
+        return decode(reader, bytes, denominatorFor, longSidePx);
+    } catch (const JpegFailure& failure) {
+        switch (failure.code) {
+            case JERR_SOF_UNSUPPORTED: return unsupported("JPEG", "is compressed in an uncommon way");
+            case JERR_BAD_PRECISION: return unsupported("JPEG", "has more than 8 bits a sample");
+            case JERR_OUT_OF_MEMORY:
+                return base::fail(base::ErrorCode::outOfMemory, "", "There is not enough memory for this JPEG file.");
+            default: return damaged("JPEG", "cannot be decoded (" + failure.words + ")");
+        }
+    } catch (const TooManyScans&) {
+        return unsupported("JPEG", "is stored in more than " + std::to_string(mostScans) + " scans");
+    } catch (const Stopped&) {
+        return stopped();
     }
-    return photo;
 }
 
 bool matches(Bytes b) {
     return b.size() >= 3 && b[0] == 0xff && b[1] == 0xd8 && b[2] == 0xff;
 }
 
-Result<image::Photo> read(Bytes bytes) {
-    return decode(bytes, [](const Header&) { return tjscalingfactor{1, 1}; });
+Result<Decoded> read(Bytes bytes, const Reading& reading) {
+    return readScaled(bytes, reading, [](const jpeg_decompress_struct&, int) { return 1u; }, 0);
 }
 
-Result<image::Photo> readSmall(Bytes bytes, int longSidePx) {
-    return decode(bytes, [longSidePx](const Header& header) {
-        for (const int denominator : {8, 4, 2}) {
-            if (std::max(header.width, header.height) / denominator >= longSidePx)
-                return tjscalingfactor{1, denominator};
+Result<Decoded> readSmall(Bytes bytes, const Reading& reading, int longSidePx) {
+    const auto denominatorFor = [](const jpeg_decompress_struct& info, int longSide) {
+        const auto larger = static_cast<int>(std::max(info.image_width, info.image_height));
+        for (const unsigned denominator : {8u, 4u, 2u}) {
+            if (larger / static_cast<int>(denominator) >= longSide) return denominator;
         }
-        return tjscalingfactor{1, 1};
-    });
+        return 1u;
+    };
+    return readScaled(bytes, reading, denominatorFor, longSidePx);
 }
-
-// libjpeg reports through a callback that must not return; an exception carries the reason past its plain C frames.
-struct JpegFailure {
-    bool whileWriting;
-    std::string words;
-};
-
-[[noreturn]] void raise(j_common_ptr info) {
-    char words[JMSG_LENGTH_MAX];
-    info->err->format_message(info, words);
-    throw JpegFailure{info->err->msg_code == JERR_FILE_WRITE, words};
-}
-
-void ignoreMessage(j_common_ptr) {}
 
 class Writer {
 public:
@@ -142,6 +279,11 @@ void writeRows(jpeg_compress_struct& info, const Picture& picture, std::vector<s
 }
 
 Result<Notes> write(PendingFile& file, const Picture& picture) {
+    if (picture.size.width > JPEG_MAX_DIMENSION || picture.size.height > JPEG_MAX_DIMENSION) {
+        return base::fail(base::ErrorCode::unsupported, "",
+                          "JPEG holds sides of up to " + std::to_string(JPEG_MAX_DIMENSION) +
+                              " pixels, and the picture is larger; write it as TIFF or PNG.");
+    }
     std::vector<std::byte> band(static_cast<std::size_t>(picture.size.width) *
                                 static_cast<std::size_t>(picture.channels) * bandRows);
     Notes notes;
@@ -158,7 +300,7 @@ Result<Notes> write(PendingFile& file, const Picture& picture) {
         if (!rows) return tl::unexpected(rows.error());
         jpeg_finish_compress(&writer.info);
     } catch (const JpegFailure& failure) {
-        if (failure.whileWriting || errno) return file.failure(errno ? errno : EIO);
+        if (failure.code == JERR_FILE_WRITE || errno) return file.failure(errno ? errno : EIO);
         return base::fail(base::ErrorCode::unsupported, "",
                           "The picture could not be written as JPEG: " + failure.words + ".");
     }

@@ -5,10 +5,12 @@
 #include <algorithm>
 #include <bit>
 #include <cerrno>
+#include <cmath>
 #include <cstdlib>
 #include <cstring>
 #include <memory>
 
+#include "core/colour/icc.h"
 #include "core/image/limits.h"
 #include "core/io/iptc_block.h"
 #include "core/io/metadata_marks.h"
@@ -59,15 +61,47 @@ bool matches(Bytes b) {
     return b.size() >= 8 && png_sig_cmp(b.data(), 0, 8) == 0;
 }
 
+// Palettes are looked up by us, since the library takes indexes beyond them for black without a word.
 void askForPlainSamples(png_structp png, png_infop info) {
     const int colourType = png_get_color_type(png, info);
-    if (colourType == PNG_COLOR_TYPE_PALETTE) png_set_palette_to_rgb(png);
-    if (colourType == PNG_COLOR_TYPE_GRAY && png_get_bit_depth(png, info) < 8) png_set_expand_gray_1_2_4_to_8(png);
-    if (png_get_valid(png, info, PNG_INFO_tRNS)) png_set_tRNS_to_alpha(png);
+    if (colourType == PNG_COLOR_TYPE_PALETTE) {
+        png_set_packing(png);
+    } else {
+        if (colourType == PNG_COLOR_TYPE_GRAY && png_get_bit_depth(png, info) < 8) png_set_expand_gray_1_2_4_to_8(png);
+        if (png_get_valid(png, info, PNG_INFO_tRNS)) png_set_tRNS_to_alpha(png);
+    }
     if (png_get_bit_depth(png, info) == 16 && std::endian::native == std::endian::little) png_set_swap(png);
-    png_set_interlace_handling(png);
-    png_read_update_info(png, info);
 }
+
+class Palette {
+public:
+    Palette(png_structp png, png_infop info) {
+        png_get_PLTE(png, info, &colours_, &count_);
+        png_get_tRNS(png, info, &alpha_, &alphaCount_, nullptr);
+    }
+    int channels() const { return alphaCount_ > 0 ? 4 : 3; }
+
+    // Replaces indexes by colours. False: some were beyond the palette, and are black.
+    bool look(const std::uint8_t* indexes, std::uint8_t* to, std::size_t pixels) const {
+        bool all = true;
+        for (std::size_t x = 0; x < pixels; ++x) {
+            const int index = indexes[x];
+            all = all && index < count_;
+            const png_color colour = index < count_ ? colours_[index] : png_color{0, 0, 0};
+            *to++ = colour.red;
+            *to++ = colour.green;
+            *to++ = colour.blue;
+            if (alphaCount_ > 0) *to++ = index < alphaCount_ ? alpha_[index] : 0xff;
+        }
+        return all;
+    }
+
+private:
+    png_colorp colours_ = nullptr;
+    int count_ = 0;
+    png_bytep alpha_ = nullptr;
+    int alphaCount_ = 0;
+};
 
 void readProfile(png_structp png, png_infop info, image::Photo& photo) {
     png_charp name = nullptr;
@@ -77,7 +111,73 @@ void readProfile(png_structp png, png_infop info, image::Photo& photo) {
     if (png_get_iCCP(png, info, &name, &compression, &data, &length) != 0) photo.profile.assign(data, data + length);
 }
 
-Result<image::Photo> read(Bytes bytes) {
+// gAMA and cHRM count where neither a profile nor sRGB is stated (PNG specification, third edition, 4.3).
+void readStatedColours(png_structp png, png_infop info, image::Photo& photo) {
+    double gamma = 0;
+    const bool known = !photo.profile.empty() || png_get_valid(png, info, PNG_INFO_sRGB);
+    if (known || png_get_gAMA(png, info, &gamma) == 0 || gamma <= 0) return;
+    colour::StatedColours stated;
+    stated.exponent = 1 / gamma;
+    auto& [exponent, white, red, green, blue] = stated;
+    const bool primaries = png_get_cHRM(png, info, &white.x, &white.y, &red.x, &red.y, &green.x, &green.y, &blue.x,
+                                        &blue.y) != 0;
+    if (!primaries) {
+        white = colour::srgbWhite;
+        red = colour::srgbRed;
+        green = colour::srgbGreen;
+        blue = colour::srgbBlue;
+    }
+    const auto near = [](colour::Chromaticity a, colour::Chromaticity b) {
+        return std::abs(a.x - b.x) < 0.002 && std::abs(a.y - b.y) < 0.002;
+    };
+    constexpr double gammaOfSrgb = 0.45455;  // what writers of sRGB put there (the same, 11.3.2.5)
+    if (std::abs(gamma - gammaOfSrgb) < 0.002 && near(white, colour::srgbWhite) && near(red, colour::srgbRed) &&
+        near(green, colour::srgbGreen) && near(blue, colour::srgbBlue))
+        return;
+    photo.profile = colour::profileFrom(stated, photo.samples.colourChannels());
+    if (photo.profile.empty())
+        photo.warnings.push_back("What the PNG file says of its colours makes no sense; they are taken as sRGB.");
+}
+
+Result<void> readRows(const Reader& reader, const Reading& reading, image::Photo& photo) {
+    const int passes = png_set_interlace_handling(reader.png);
+    const bool indexed = png_get_color_type(reader.png, reader.info) == PNG_COLOR_TYPE_PALETTE;
+    const Palette palette(reader.png, reader.info);
+    png_read_update_info(reader.png, reader.info);
+    const base::Size size{static_cast<int>(png_get_image_width(reader.png, reader.info)),
+                          static_cast<int>(png_get_image_height(reader.png, reader.info))};
+    const bool deep = png_get_bit_depth(reader.png, reader.info) == 16;
+    photo.samples = image::Samples(size, indexed ? palette.channels() : png_get_channels(reader.png, reader.info),
+                                   deep ? image::SampleType::u16 : image::SampleType::u8);
+    image::Samples indexes;
+    if (indexed) indexes = image::Samples(size, 1, image::SampleType::u8);
+    image::Samples& rows = indexed ? indexes : photo.samples;
+    for (int pass = 0; pass < passes; ++pass) {
+        for (int y = 0; y < size.height; ++y) {
+            png_read_row(reader.png, reinterpret_cast<png_bytep>(rows.row(y)), nullptr);
+            if (y % 64 == 0 && !reading.goOn((pass + y / static_cast<double>(size.height)) / passes)) return stopped();
+        }
+    }
+    bool all = true;
+    for (int y = 0; indexed && y < size.height; ++y) {
+        all = palette.look(reinterpret_cast<const std::uint8_t*>(indexes.row(y)),
+                           reinterpret_cast<std::uint8_t*>(photo.samples.row(y)), static_cast<std::size_t>(size.width)) &&
+              all;
+    }
+    if (!all)
+        photo.warnings.push_back("The PNG file uses colours that its palette does not have; they are shown black.");
+    return {};
+}
+
+Result<void> checkHeader(const Reader& reader, std::size_t fileBytes) {
+    const auto width = png_get_image_width(reader.png, reader.info);
+    const auto height = png_get_image_height(reader.png, reader.info);
+    if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits) return fits;
+    const std::uint64_t rowBytes = png_get_rowbytes(reader.png, reader.info) + 1;  // as stored, with the filter's byte
+    return checkHolds("PNG", rowBytes * height, fileBytes, mostInflated);
+}
+
+Result<Decoded> read(Bytes bytes, const Reading& reading) {
     Input input{bytes};
     Reader reader;
     try {
@@ -85,23 +185,14 @@ Result<image::Photo> read(Bytes bytes) {
         png_set_user_limits(reader.png, 0x7fffffff, 0x7fffffff);  // checkSize has the sentence for what is too large
         png_set_chunk_malloc_max(reader.png, image::maxProfileBytes);
         png_read_info(reader.png, reader.info);
-        const auto width = png_get_image_width(reader.png, reader.info);
-        const auto height = png_get_image_height(reader.png, reader.info);
-        if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits)
-            return tl::unexpected(fits.error());
-        image::Photo photo;
-        photo.format = "PNG";
-        readProfile(reader.png, reader.info, photo);
+        if (auto ok = checkHeader(reader, bytes.size()); !ok) return tl::unexpected(ok.error());
+        Decoded out;
+        out.photo.format = "PNG";
         askForPlainSamples(reader.png, reader.info);
-        const bool deep = png_get_bit_depth(reader.png, reader.info) == 16;
-        photo.samples = image::Samples({static_cast<int>(width), static_cast<int>(height)},
-                                       png_get_channels(reader.png, reader.info),
-                                       deep ? image::SampleType::u16 : image::SampleType::u8);
-        std::vector<png_bytep> rows(height);
-        for (std::size_t y = 0; y < rows.size(); ++y)
-            rows[y] = reinterpret_cast<png_bytep>(photo.samples.row(static_cast<int>(y)));
-        png_read_image(reader.png, rows.data());
-        return photo;
+        if (auto ok = readRows(reader, reading, out.photo); !ok) return tl::unexpected(ok.error());
+        readProfile(reader.png, reader.info, out.photo);
+        readStatedColours(reader.png, reader.info, out.photo);
+        return out;
     } catch (const PngFailure& failure) {
         return damaged("PNG", failure.words.find("early") != std::string::npos
                                   ? "ends too early"

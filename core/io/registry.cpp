@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "core/base/long_work.h"
-
+#include "core/colour/icc.h"
 #include "core/io/exr.h"
 #include "core/io/jpeg.h"
 #include "core/io/metadata.h"
@@ -24,8 +24,18 @@ Result<T> named(Result<T> result, std::string_view shownName) {
     return result;
 }
 
+// Photos of linear light come converted already.
+void checkProfile(image::Photo& photo) {
+    if (photo.linear) photo.profile.clear();
+    const int channels = photo.samples.colourChannels();
+    if (photo.profile.empty() || colour::IccTransform::toWorking(photo.profile, channels)) return;
+    photo.profile.clear();
+    photo.warnings.push_back(std::string("The photo's colour profile is damaged or made for other kinds of pictures; ") +
+                             (channels == 1 ? "its grey is" : "its colours are") + " taken as sRGB.");
+}
+
 Result<image::Photo> readWith(Bytes bytes, std::string_view shownName,
-                              const std::function<Result<image::Photo>(const Format&)>& decode) {
+                              const std::function<Result<Decoded>(const Format&)>& decode) {
     base::countLongWork();
     const Format* format = formatOf(bytes);
     if (!format) {
@@ -33,12 +43,14 @@ Result<image::Photo> readWith(Bytes bytes, std::string_view shownName,
                           "\"" + std::string(shownName) +
                               "\" is not a photo in any format the program reads (JPEG, PNG, TIFF, WebP, OpenEXR).");
     }
-    auto photo = named(decode(*format), shownName);
-    if (!photo) return photo;
+    auto decoded = named(decode(*format), shownName);
+    if (!decoded) return tl::unexpected(decoded.error());
     EmbeddedMetadata embedded = readMetadata(bytes);
-    photo->samples = image::oriented(std::move(photo->samples), embedded.orientation);
-    photo->metadata = std::move(embedded.metadata);
-    if (photo->profile.empty()) photo->profile = std::move(embedded.profile);
+    image::Photo photo = std::move(decoded->photo);
+    photo.samples = image::oriented(std::move(photo.samples), decoded->orientation.value_or(embedded.orientation));
+    photo.metadata = std::move(embedded.metadata);
+    if (photo.profile.empty() && !photo.linear) photo.profile = std::move(embedded.profile);
+    checkProfile(photo);
     return photo;
 }
 
@@ -68,21 +80,21 @@ const Format* formatByExtension(std::string_view fileName) {
     return nullptr;
 }
 
-Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName) {
-    return readWith(bytes, shownName, [&](const Format& format) { return format.read(bytes); });
+Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName, const Reading& reading) {
+    return readWith(bytes, shownName, [&](const Format& format) { return format.read(bytes, reading); });
 }
 
-Result<image::Photo> readPhoto(const std::filesystem::path& path) {
+Result<image::Photo> readPhoto(const std::filesystem::path& path, const Reading& reading) {
     const auto bytes = readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    return readPhoto(*bytes, path.filename().string());
+    return readPhoto(*bytes, path.filename().string(), reading);
 }
 
 Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx) {
-    return readWith(bytes, shownName, [&](const Format& format) -> Result<image::Photo> {
+    return readWith(bytes, shownName, [&](const Format& format) -> Result<Decoded> {
         if (!format.readSmall)
             return base::fail(ErrorCode::unsupported, std::string(shownName), "This format has no small version.");
-        return format.readSmall(bytes, longSidePx);
+        return format.readSmall(bytes, {}, longSidePx);
     });
 }
 

@@ -11,9 +11,10 @@ std::span<const Format* const> formats();
 const Format* formatOf(Bytes start);                         // by signature; null where unknown
 const Format* formatByExtension(std::string_view fileName);  // for writing; null where unknown
 
-// A photo, upright, with its profile and metadata. `shownName` stands in the sentences of errors.
-base::Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName);
-base::Result<image::Photo> readPhoto(const std::filesystem::path& path);
+// A photo, upright, with its profile and metadata. `shownName` stands in the sentences of errors. A profile that does
+// not fit or cannot be used is left out, and photo.warnings says so.
+base::Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName, const Reading& reading = {});
+base::Result<image::Photo> readPhoto(const std::filesystem::path& path, const Reading& reading = {});
 
 // A small version, at least `longSidePx` long where the photo is, for a first look; takes little time for JPEG, fails
 // for formats that have no fast way.

@@ -1,4 +1,4 @@
-// WebP (RFC 9649) through libwebp: 8 bits, RGB with or without alpha. Of an animation, nothing is read.
+// WebP (RFC 9649) through libwebp: 8 bits, RGB with or without alpha. Of an animation, the first picture.
 #pragma once
 
 #include "core/io/format.h"
