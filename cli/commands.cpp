@@ -113,7 +113,7 @@ base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& e
                                      const base::CancelToken& stopped = {}) {
     const auto instead = arguments.find("--photo");
     auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt,
-                             {}, stopped);
+                             {}, {stopped, {}});
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }

@@ -65,7 +65,7 @@ std::string jsonReport(const task::Opened& opened) {
     for (const auto& correction : opened.document->corrections) corrections.push_back(correctionReport(*correction));
     const ordered_json report{
         {"document", opened.documentPath.string()}, {"photo", photoReport(opened)}, {"corrections", corrections}};
-    return report.dump(2) + "\n";
+    return report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
 }
 
 std::string textReport(const task::Opened& opened) {

@@ -1,6 +1,7 @@
 #include "core/document/document.h"
 
 #include <algorithm>
+#include <numeric>
 
 #include "core/mask/borrowed_mask.h"
 
@@ -66,6 +67,11 @@ bool reaches(const Document& document, Id from, Id wanted, std::size_t stepsLeft
 }
 
 }  // namespace
+
+std::size_t weightOf(const Document& document) {
+    return std::transform_reduce(document.corrections.begin(), document.corrections.end(), std::size_t{0},
+                                 std::plus<>(), [](const CorrectionPtr& c) { return mask::weightOf(c->mask); });
+}
 
 bool canBorrow(const Document& document, Id borrower, Id lender) {
     return !reaches(document, lender, borrower, document.corrections.size());

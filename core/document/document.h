@@ -85,6 +85,8 @@ const Correction* findCorrection(const Document& document, std::string_view name
 int indexOf(const Document& document, Id correction);                               // -1 where absent
 const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
 
+std::size_t weightOf(const Document& document);  // of all shapes; a document can hold mask::mostWeight
+
 // Whether `borrower` may use the mask of `lender`: not its own, nor one that borrows, by whatever way, from it.
 bool canBorrow(const Document& document, Id borrower, Id lender);
 

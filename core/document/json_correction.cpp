@@ -177,6 +177,7 @@ Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
     DIMHEM_READ(inverted, mask::readBool(*found, "inverted", false));
     out.inverted = inverted;
     DIMHEM_READ(parts, readList(*found, "parts"));
+    std::size_t weight = 0;
     for (const json& item : *parts) {
         auto part = readPart(item, ids.next());
         if (!part) {
@@ -184,6 +185,8 @@ Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
             return tl::unexpected(mask::inPlace(placeOf("part", out.parts.size(), item, nameMember), part.error()));
         }
         out.parts.push_back(std::move(*part));
+        weight += out.parts.back()->shape->weight();
+        if (weight > mask::mostWeight) return mask::wrongField("parts", "smaller: they are too much together");
     }
     DIMHEM_READ(refine, readRefine(*found));
     out.refine = refine;

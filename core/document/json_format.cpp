@@ -22,7 +22,8 @@ constexpr std::string_view formatName = "dim-hem-document";
 constexpr Id maxId = Id{1} << 52;
 
 json photoToJson(const PhotoLink& photo) {
-    json out{{"path", photo.path}, {"packed", photo.packed}};
+    json out{{"packed", photo.packed}};
+    mask::writePath(out, "path", photo.path);
     if (!photo.sha256.empty()) out["sha256"] = photo.sha256;
     if (!photo.size.empty()) out["size"] = {photo.size.width, photo.size.height};
     return out;
@@ -31,7 +32,7 @@ json photoToJson(const PhotoLink& photo) {
 Result<PhotoLink> readPhoto(const json& object) {
     const auto found = object.find("photo");
     if (found == object.end() || !found->is_object()) return mask::wrongField("photo", "an object with a \"path\"");
-    DIMHEM_READ(path, mask::readText(*found, "path", ""));
+    DIMHEM_READ(path, mask::readPath(*found, "path"));
     DIMHEM_READ(packed, mask::readBool(*found, "packed", false));
     DIMHEM_READ(sha256, mask::readText(*found, "sha256", ""));
     if (path.empty() && !packed) return mask::wrongField("path", "the place of the photo");
@@ -80,7 +81,7 @@ json backdropToJson(const Backdrop& backdrop) {
     json out = json::object();
     if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop))
         out["colour"] = {colour->r, colour->g, colour->b};
-    if (const auto* picture = std::get_if<BackdropPicture>(&backdrop)) out["picture"] = picture->path;
+    if (const auto* picture = std::get_if<BackdropPicture>(&backdrop)) mask::writePath(out, "picture", picture->path);
     return out;
 }
 
@@ -88,9 +89,10 @@ Result<Backdrop> readBackdrop(const json& root) {
     const auto found = root.find("backdrop");
     if (found == root.end()) return Backdrop{};
     if (!found->is_object()) return mask::wrongField("backdrop", "an object");
-    DIMHEM_READ(path, mask::readText(*found, "picture", ""));
+    DIMHEM_READ(path, mask::readPath(*found, "picture"));
     const auto colour = found->find("colour");
-    if (found->contains("picture") == (colour != found->end()) || (found->contains("picture") && path.empty()))
+    const bool picture = found->contains("picture") || found->contains("picture-encoded");
+    if (picture == (colour != found->end()) || (picture && path.empty()))
         return mask::wrongField("backdrop", "an object with either a \"colour\" or a \"picture\"");
     if (!path.empty()) return Backdrop{BackdropPicture{path, nullptr, {}}};
     const auto inRange = [](const json& v) { return v.is_number() && v.get<double>() >= 0 && v.get<double>() <= 1; };
@@ -121,8 +123,11 @@ Result<DocumentPtr> readMembers(const json& root) {
     DIMHEM_READ(corrections, readList(root, "corrections"));
     DIMHEM_READ(free, firstFreeId(*corrections));
     out.ids = std::make_shared<IdSource>(free);
+    std::size_t weight = 0;
     for (const json& item : *corrections) {
         DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), *out.ids));
+        weight += mask::weightOf(correction->mask);
+        if (weight > mask::mostWeight) return mask::wrongField("corrections", "smaller: they are too much together");
         out.corrections.push_back(std::move(correction));
     }
     if (auto sound = checkBorrowing(out); !sound) return tl::unexpected(sound.error());
@@ -141,8 +146,8 @@ Result<DocumentPtr> readDocument(const json& root) {
 json everyMember(const Document& document) {
     json root = toJson(document);
     root["$schema"] = nullptr;  // for editors that check as one writes
-    root["photo"].update({{"sha256", nullptr}, {"size", nullptr}});
-    root["backdrop"].update({{"colour", nullptr}, {"picture", nullptr}});
+    root["photo"].update({{"path", nullptr}, {"path-encoded", nullptr}, {"sha256", nullptr}, {"size", nullptr}});
+    root["backdrop"].update({{"colour", nullptr}, {"picture", nullptr}, {"picture-encoded", nullptr}});
     return root;
 }
 

@@ -136,7 +136,7 @@ Own ownOf(std::string_view kind) {
     if (kind == "matte") {
         Schema file = text();
         file["minLength"] = 1;
-        return {{{"source", oneOf(Words{"alpha", "file"})}, {"file", file}}, {"source"}};
+        return {{{"source", oneOf(Words{"alpha", "file"})}, {"file", file}, {"file-encoded", file}}, {"source"}};
     }
     return {{{"from", {{"type", "integer"}}}}, {"from"}};
 }
@@ -155,7 +155,7 @@ Schema partSchema() {
         Schema part = object(std::move(own.properties), std::move(own.required));
         if (kind->id == "matte") {
             part["if"] = {{"properties", {{"source", {{"const", "file"}}}}}};
-            part["then"] = {{"required", {"file"}}};
+            part["then"] = {{"anyOf", {{{"required", {"file"}}}, {{"required", {"file-encoded"}}}}}};
         }
         kinds.push_back(std::move(part));
     }
@@ -213,18 +213,23 @@ Schema correctionSchema() {
 Schema backdropSchema() {
     Schema path = text();
     path["minLength"] = 1;
-    Schema backdrop = object({{"colour", listOf(numberOf(0, 1), 3, 3)}, {"picture", path}}, Schema::array());
+    Schema backdrop = object({{"colour", listOf(numberOf(0, 1), 3, 3)}, {"picture", path}, {"picture-encoded", path}},
+                             Schema::array());
     backdrop["minProperties"] = backdrop["maxProperties"] = 1;
     return backdrop;
 }
 
 Schema photoSchema() {
-    Schema photo = object(
-        {{"path", text()}, {"packed", flag(false)}, {"sha256", text()}, {"size", listOf({{"type", "integer"}}, 2, 2)}},
-        Schema::array());
+    Schema photo = object({{"path", text()},
+                           {"path-encoded", text()},
+                           {"packed", flag(false)},
+                           {"sha256", text()},
+                           {"size", listOf({{"type", "integer"}}, 2, 2)}},
+                          Schema::array());
     const Schema linked{{"required", {"path"}}, {"properties", {{"path", {{"minLength", 1}}}}}};
     const Schema packed{{"required", {"packed"}}, {"properties", {{"packed", {{"const", true}}}}}};
-    photo["anyOf"] = {linked, packed};
+    const Schema encoded{{"required", {"path-encoded"}}, {"properties", {{"path-encoded", {{"minLength", 1}}}}}};
+    photo["anyOf"] = {linked, encoded, packed};
     return photo;
 }
 

@@ -8,6 +8,10 @@
 
 namespace dimhem::document {
 
+// What a text may hold, so that a small file cannot ask for much memory: values (a number, a list), and lists in lists.
+inline constexpr std::size_t mostJsonValues = 10'000'000;
+inline constexpr int mostJsonNesting = 64;
+
 // `what` it is the text of: "document". The error's code is `damaged`; its sentence names the line.
 base::Result<nlohmann::json> parseJson(std::string_view text, std::string_view what);
 

@@ -2,7 +2,9 @@
 
 #include <zip.h>
 
+#include <algorithm>
 #include <memory>
+#include <set>
 
 #include "core/base/long_work.h"
 #include "core/document/json_format.h"
@@ -19,7 +21,7 @@ using base::Result;
 constexpr char jsonEntry[] = "document.json";
 constexpr char thumbnailEntry[] = "thumbnail.png";
 constexpr char photoEntry[] = "photo";
-constexpr std::uint64_t maxJsonBytes = std::uint64_t{512} << 20;
+constexpr std::uint64_t maxJsonBytes = std::uint64_t{256} << 20;
 constexpr std::uint64_t maxThumbnailBytes = std::uint64_t{4} << 20;
 constexpr std::uint64_t maxMatteBytes = std::uint64_t{1} << 30;
 constexpr std::uint64_t maxPhotoBytes = std::uint64_t{8} << 30;
@@ -42,17 +44,29 @@ Archive openArchive(Bytes bytes) {
     return archive;
 }
 
-// One entry, whole. Its stated size is checked first, and no more than that is ever unpacked.
-std::optional<std::vector<std::uint8_t>> readEntry(zip_t* archive, const char* name, std::uint64_t maxBytes) {
+// Text and pictures shrink to a tenth or so; what states to shrink more than this is no document of anybody's.
+constexpr std::uint64_t mostShrinking = 100;
+constexpr std::uint64_t alwaysAllowed = 1 << 20;
+
+// One entry, whole. Its stated size is held against the bytes it takes in the file before memory is taken, no more than
+// that is ever unpacked, and its checksum must be right.
+std::optional<std::vector<std::uint8_t>> readEntry(zip_t* archive, const char* name, std::uint64_t maxBytes,
+                                                   std::uint64_t fileBytes) {
     zip_stat_t stat;
     zip_stat_init(&stat);
-    if (zip_stat(archive, name, 0, &stat) != 0 || !(stat.valid & ZIP_STAT_SIZE) || stat.size > maxBytes)
+    constexpr zip_uint64_t sizes = ZIP_STAT_SIZE | ZIP_STAT_COMP_SIZE;
+    if (zip_stat(archive, name, 0, &stat) != 0 || (stat.valid & sizes) != sizes || stat.size > maxBytes)
+        return std::nullopt;
+    if (stat.size > std::min<std::uint64_t>(stat.comp_size, fileBytes) * mostShrinking + alwaysAllowed)
         return std::nullopt;
     const std::unique_ptr<zip_file_t, int (*)(zip_file_t*)> file(zip_fopen(archive, name, 0), zip_fclose);
     if (!file) return std::nullopt;
     std::vector<std::uint8_t> bytes(stat.size);
     if (zip_fread(file.get(), bytes.data(), bytes.size()) != static_cast<zip_int64_t>(bytes.size()))
         return std::nullopt;
+    // The library compares the checksum when the end is reached, by reading on.
+    std::uint8_t beyond = 0;
+    if (zip_fread(file.get(), &beyond, 1) != 0) return std::nullopt;
     return bytes;
 }
 
@@ -101,12 +115,13 @@ bool isZip(Bytes b) {
     return b.size() >= 4 && b[0] == 'P' && b[1] == 'K' && b[2] == 3 && b[3] == 4;
 }
 
-std::vector<std::string> matteNames(const document::Document& document) {
-    std::vector<std::string> names;
+// Each once, however many parts name it.
+std::set<std::string> matteNames(const document::Document& document) {
+    std::set<std::string> names;
     for (const auto& correction : document.corrections) {
         for (const auto& part : correction->mask.parts) {
             const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
-            if (matte && !matte->isAlpha()) names.push_back(matte->file());
+            if (matte && !matte->isAlpha()) names.insert(matte->file());
         }
     }
     return names;
@@ -125,7 +140,14 @@ Result<void> parseInto(StoredDocument& stored, const std::filesystem::path& path
 }  // namespace
 
 bool looksLikeDocument(Bytes start) {
-    return isZip(start) || (!start.empty() && (start[0] == '{' || start[0] == ' ' || start[0] == '\n'));
+    if (isZip(start)) return true;
+    constexpr std::uint8_t byteOrderMark[] = {0xef, 0xbb, 0xbf};  // as some editors write it before UTF-8
+    if (start.size() >= 3 && std::equal(std::begin(byteOrderMark), std::end(byteOrderMark), start.begin()))
+        start = start.subspan(3);
+    constexpr std::string_view jsonSpace = " \t\r\n";  // RFC 8259, section 2
+    const auto first = std::find_if(start.begin(), start.end(),
+                                    [&](std::uint8_t c) { return jsonSpace.find(static_cast<char>(c)) == jsonSpace.npos; });
+    return first != start.end() && *first == '{';
 }
 
 Result<StoredDocument> readDocument(const std::filesystem::path& path) {
@@ -140,17 +162,17 @@ Result<StoredDocument> readDocument(const std::filesystem::path& path) {
     }
     const Archive archive = openArchive(*bytes);
     if (!archive) return damagedDocument(path, "it ends too early or is not a valid zip file");
-    const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes);
+    const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes, bytes->size());
     if (!json) return damagedDocument(path, "its document.json is missing or cannot be unpacked");
     if (auto read = parseInto(stored, path, *json); !read) return tl::unexpected(read.error());
     if (stored.document->photo.packed) {
-        auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes);
+        auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes, bytes->size());
         if (!photo) return damagedDocument(path, "the photo packed into it is missing or cannot be unpacked");
         stored.packedPhoto = std::move(*photo);
     }
     for (const std::string& name : matteNames(*stored.document)) {
-        if (auto bytes = readEntry(archive.get(), name.c_str(), maxMatteBytes))
-            stored.mattes.emplace_back(name, std::move(*bytes));
+        if (auto matte = readEntry(archive.get(), name.c_str(), maxMatteBytes, bytes->size()))
+            stored.mattes.emplace_back(name, std::move(*matte));
     }
     return stored;
 }
@@ -183,7 +205,7 @@ std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::pa
     const auto bytes = readFile(path);
     if (!bytes || !isZip(*bytes)) return std::nullopt;
     const Archive archive = openArchive(*bytes);
-    return archive ? readEntry(archive.get(), thumbnailEntry, maxThumbnailBytes) : std::nullopt;
+    return archive ? readEntry(archive.get(), thumbnailEntry, maxThumbnailBytes, bytes->size()) : std::nullopt;
 }
 
 }  // namespace dimhem::io

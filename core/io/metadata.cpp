@@ -5,6 +5,7 @@
 #include <exiv2/exiv2.hpp>
 #include <map>
 
+#include "core/base/utf8.h"
 #include "core/io/metadata_marks.h"
 #include "core/io/xmp.h"
 
@@ -287,7 +288,7 @@ std::vector<std::pair<std::string, std::string>> readableFacts(const image::Meta
         const Exiv2::ExifData exif = exifOf(metadata);
         const auto add = [&](const char* label, const char* key) {
             const auto found = exif.findKey(Exiv2::ExifKey(key));
-            if (found != exif.end()) facts.emplace_back(label, found->print(&exif));
+            if (found != exif.end()) facts.emplace_back(label, base::asUtf8(found->print(&exif)));
         };
         add("Camera", "Exif.Image.Model");
         add("Lens", "Exif.Photo.LensModel");

@@ -5,7 +5,9 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
+#include <random>
 
 namespace dimhem::io {
 
@@ -25,6 +27,15 @@ bool isTemporaryName(const std::string& name) {
 
 fs::path folderOf(const fs::path& file) {
     return file.parent_path().empty() ? fs::path(".") : file.parent_path();
+}
+
+std::string someLetters() {
+    constexpr std::string_view letters = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789";
+    std::random_device source;
+    std::uniform_int_distribution<std::size_t> any(0, letters.size() - 1);
+    std::string text(randomLetters, ' ');
+    std::generate(text.begin(), text.end(), [&] { return letters[any(source)]; });
+    return text;
 }
 
 void syncFolder(const fs::path& folder) {
@@ -61,18 +72,15 @@ Result<PendingFile> PendingFile::create(const fs::path& target, const WriteRules
     }
     if (!file.lock_) return file.failure(EAGAIN);
     struct stat old {};
-    const mode_t mask = ::umask(0);
-    ::umask(mask);
-    ::fchmod(::fileno(file.stream()), ::stat(file.target_.c_str(), &old) == 0 ? old.st_mode & 07777 : 0666 & ~mask);
+    if (::stat(file.target_.c_str(), &old) == 0) ::fchmod(::fileno(file.stream()), old.st_mode & 07777);
     return file;
 }
 
 Result<void> PendingFile::makeTemporary() {
     const std::string name = target_.filename().string().substr(0, mostNameBytes);
-    std::string path =
-        (folderOf(target_) / ("." + name + std::string(mark) + std::string(randomLetters, 'X'))).string();
-    const int fd = ::mkostemp(path.data(), O_CLOEXEC);
-    if (fd < 0) return failure(errno);
+    const std::string path = (folderOf(target_) / ("." + name + std::string(mark) + someLetters())).string();
+    const int fd = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666);  // less what the umask takes
+    if (fd < 0) return errno == EEXIST ? Result<void>() : failure(errno);
     temporary_ = path;
     stream_.reset(::fdopen(fd, "w+b"));
     struct stat made {};

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
+#include <numeric>
 
 #include "core/kernel/dab_rows.h"
 #include "core/mask/held_stroke.h"
@@ -146,12 +147,15 @@ CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, co
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     std::vector<StrokePtr> strokes;
+    std::size_t weight = 0;
     const auto list = json.find("strokes");
     if (list == json.end()) return std::make_shared<Brush>();
     if (!list->is_array()) return wrongField("strokes", "a list of strokes");
     for (const auto& item : *list) {
         auto stroke = Stroke::fromJson(item);
         if (!stroke) return tl::unexpected(inPlace("stroke " + std::to_string(strokes.size() + 1), stroke.error()));
+        weight += (*stroke)->weight();
+        if (weight > mostWeight) return wrongField("strokes", "a list that is shorter: they are too long together");
         strokes.push_back(std::move(*stroke));
     }
     return std::make_shared<Brush>(std::move(strokes));
@@ -231,6 +235,11 @@ CoveragePtr Brush::render(const Area& area, Context& context) const {
     image::Plane<std::uint16_t> coverage = copyOf(below, area);
     layStroke(*painted, {&last, dabs, {}}, area, context, coverage);
     return std::make_shared<Coverage>(std::move(coverage));
+}
+
+std::size_t Brush::weight() const {
+    return std::transform_reduce(strokes_.begin(), strokes_.end(), std::size_t{0}, std::plus<>(),
+                                 [](const StrokePtr& stroke) { return stroke->weight(); });
 }
 
 void Brush::toJson(nlohmann::json& json) const {

@@ -27,6 +27,7 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    std::size_t weight() const override;
 
 private:
     Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey)

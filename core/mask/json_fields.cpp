@@ -3,6 +3,8 @@
 #include <cmath>
 #include <sstream>
 
+#include "core/base/utf8.h"
+
 namespace dimhem::mask {
 
 using nlohmann::json;
@@ -54,6 +56,21 @@ base::Result<std::string> readText(const json& object, std::string_view name, st
     if (found == object.end()) return std::string(fallback);
     if (!found->is_string()) return wrongField(name, "a text");
     return found->get<std::string>();
+}
+
+void writePath(nlohmann::json& object, std::string_view name, const std::string& path) {
+    if (base::isUtf8(path)) {
+        object[std::string(name)] = path;
+    } else {
+        object[std::string(name) + "-encoded"] = base::percentEncoded(path);
+    }
+}
+
+base::Result<std::string> readPath(const nlohmann::json& object, std::string_view name) {
+    const std::string encodedName = std::string(name) + "-encoded";
+    const auto encoded = readText(object, encodedName, "");
+    if (!encoded) return encoded;
+    return encoded->empty() ? readText(object, name, "") : base::percentDecoded(*encoded);
 }
 
 base::Result<bool> readBool(const json& object, std::string_view name, bool fallback) {

@@ -22,6 +22,10 @@ base::Result<base::Point> readPoint(const nlohmann::json& value, std::string_vie
 base::Result<std::string> readText(const nlohmann::json& object, std::string_view name, std::string_view fallback);
 base::Result<bool> readBool(const nlohmann::json& object, std::string_view name, bool fallback);
 
+// The path of a file as the member `name` where it is UTF-8, as JSON must be; else, percent-encoded, as `name`-encoded.
+void writePath(nlohmann::json& object, std::string_view name, const std::string& path);
+base::Result<std::string> readPath(const nlohmann::json& object, std::string_view name);  // missing: empty
+
 // "NAME" must be WANTED. Where it stands is put before it on the way up, by inPlace().
 tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view wanted);
 

@@ -1,6 +1,7 @@
 #include "core/mask/mask.h"
 
 #include <functional>
+#include <numeric>
 
 #include "core/edge/snap.h"
 #include "core/image/tiles.h"
@@ -198,6 +199,11 @@ CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context) {
 }
 
 }  // namespace
+
+std::size_t weightOf(const Mask& mask) {
+    return std::transform_reduce(mask.parts.begin(), mask.parts.end(), std::size_t{0}, std::plus<>(),
+                                 [](const PartPtr& part) { return part->shape->weight(); });
+}
 
 const Part* findPart(const Mask& mask, PartId id) {
     for (const PartPtr& part : mask.parts) {

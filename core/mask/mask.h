@@ -39,6 +39,8 @@ struct Mask {
     friend bool operator==(const Mask&, const Mask&) = default;  // the same objects as parts
 };
 
+std::size_t weightOf(const Mask& mask);  // of all its shapes: Shape::weight
+
 const Part* findPart(const Mask& mask, PartId id);
 
 // The part alone, as it enters the mask (flipped, scaled by its opacity).

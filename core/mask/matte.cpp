@@ -27,7 +27,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (!source) return tl::unexpected(source.error());
     if (*source == "alpha") return std::make_shared<Matte>();
     if (*source != "file") return wrongField("source", "\"alpha\" or \"file\"");
-    const auto file = readText(json, "file", "");
+    const auto file = readPath(json, "file");
     if (!file) return tl::unexpected(file.error());
     if (file->empty()) return wrongField("file", "the place of a picture");
     return std::make_shared<Matte>(*file, nullptr);
@@ -84,7 +84,7 @@ CoveragePtr Matte::renderPicture(const Area& area, base::Size photo) const {
 
 void Matte::toJson(nlohmann::json& json) const {
     json["source"] = isAlpha() ? "alpha" : "file";
-    if (!isAlpha()) json["file"] = file_;
+    if (!isAlpha()) writePath(json, "file", file_);
 }
 
 }  // namespace dimhem::mask

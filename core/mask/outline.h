@@ -30,6 +30,7 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    std::size_t weight() const override { return points_.size(); }
 
 private:
     base::ContentKey snappedKey(Context& context) const;

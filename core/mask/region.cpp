@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <numeric>
 
 #include "core/edge/colour_cut.h"
 #include "core/edge/hold.h"
@@ -261,6 +262,11 @@ CoveragePtr Region::render(const Area& area, Context& context) const {
         return out;
     };
     return carried(found, area, context);
+}
+
+std::size_t Region::weight() const {
+    return std::transform_reduce(drags_.begin(), drags_.end(), std::size_t{0}, std::plus<>(),
+                                 [](const RegionDrag& drag) { return drag.points.size(); });
 }
 
 void Region::toJson(nlohmann::json& json) const {

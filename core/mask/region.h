@@ -33,6 +33,7 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    std::size_t weight() const override;
 
 private:
     base::ContentKey ownKey(Context& context) const;

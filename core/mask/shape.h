@@ -25,9 +25,14 @@ struct ShapeKind {
     base::Result<ShapePtr> (*fromJson)(const nlohmann::json& json);
 };
 
+// The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.
+inline constexpr std::size_t mostWeight = 8'000'000;
+
 class Shape {
 public:
     virtual ~Shape() = default;
+    // How much there is of it to hold and to work through, about in dabs of a brush.
+    virtual std::size_t weight() const { return 1; }
     virtual const ShapeKind& kind() const = 0;
 
     // The key of what the shape covers within the area: equal keys, equal coverage.

@@ -126,6 +126,16 @@ void Stroke::append(const StrokePoint& next) {
     points_.push_back(next);
 }
 
+// A point is written as three numbers, which takes more room than a dab.
+std::size_t Stroke::weight() const {
+    constexpr std::size_t pointWeight = 4;
+    return dabs_.size() + pointWeight * points_.size();
+}
+
+std::size_t Stroke::mostGrowth() {
+    return roomForOneWay;
+}
+
 bool Stroke::isFull() const {
     return points_.size() >= maxPoints || dabs_.size() + roomForOneWay >= maxDabs;
 }

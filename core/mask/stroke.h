@@ -61,6 +61,10 @@ public:
     // As long as a document can hold: to go on, begin another where this one ends.
     bool isFull() const;
 
+    std::size_t weight() const;
+    // The most that a point further on can add.
+    static std::size_t mostGrowth();
+
     const BrushSettings& brush() const { return brush_; }
     const std::vector<StrokePoint>& points() const { return points_; }
     const std::vector<Dab>& dabs() const { return dabs_; }

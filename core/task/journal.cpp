@@ -12,6 +12,7 @@
 #include "core/base/content_key.h"
 #include "core/document/json_correction.h"
 #include "core/document/json_format.h"
+#include "core/mask/json_fields.h"
 #include "core/io/write_guard.h"
 
 namespace dimhem::task {
@@ -64,7 +65,7 @@ std::optional<JournalOrigin> originOf(const json& head) {
         const auto found = head.find(name);
         return found != head.end() && found->is_string() ? std::optional(found->get<std::string>()) : std::nullopt;
     };
-    const auto document = text("document-path"), photo = text("photo-path");
+    const auto document = mask::readPath(head, "document-path"), photo = mask::readPath(head, "photo-path");
     const auto version = head.find("version");
     const bool known = text("format") == formatName && version != head.end() && *version == journalVersion;
     if (!known || !document || !photo) return std::nullopt;
@@ -135,12 +136,9 @@ Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& ori
     journal.file_.reset(::fdopen(fd, "ab"));
     ::flock(fd, LOCK_EX | LOCK_NB);
     journal.last_ = journal.jsonOf(first);
-    const json head{{"format", formatName},
-                    {"version", journalVersion},
-                    {"document-path", origin.document.string()},
-                    {"photo-path", origin.photo.string()},
-                    {"step", step},
-                    {"document", journal.last_}};
+    json head{{"format", formatName}, {"version", journalVersion}, {"step", step}, {"document", journal.last_}};
+    mask::writePath(head, "document-path", origin.document.string());
+    mask::writePath(head, "photo-path", origin.photo.string());
     if (auto written = journal.write(head); !written) {
         journal.remove();
         return tl::unexpected(written.error());
@@ -198,8 +196,8 @@ std::vector<Unsaved> unsavedIn(const fs::path& folder) {
     return found;
 }
 
-Result<Opened> recover(const Unsaved& unsaved, const base::Workers& workers, const base::CancelToken& cancel) {
-    return openVersion(unsaved.document, unsaved.origin.document, workers, cancel);
+Result<Opened> recover(const Unsaved& unsaved, const base::Workers& workers, const io::Reading& reading) {
+    return openVersion(unsaved.document, unsaved.origin.document, workers, reading);
 }
 
 }  // namespace dimhem::task

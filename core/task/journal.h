@@ -71,6 +71,6 @@ std::vector<Unsaved> unsavedIn(const std::filesystem::path& folder);
 
 // Opens what was worked on, as it was last.
 base::Result<Opened> recover(const Unsaved& unsaved, const base::Workers& workers = {},
-                             const base::CancelToken& cancel = {});
+                             const io::Reading& reading = {});
 
 }  // namespace dimhem::task

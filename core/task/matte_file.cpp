@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <cstring>
+#include <map>
 
 #include "core/document/edits.h"
+#include "core/image/limits.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
 
@@ -73,10 +75,19 @@ std::vector<std::uint8_t> mattePng(const image::Plane<std::uint16_t>& pixels) {
 document::DocumentPtr withMattes(
     const document::DocumentPtr& document,
     const std::function<std::optional<std::vector<std::uint8_t>>(const std::string&)>& read, std::string& missing) {
+    std::map<std::string, mask::MattePixels> known;  // many parts may name the same picture
+    std::int64_t pixelsSoFar = 0;
     return withEachMatte(document, [&](const mask::Matte& matte) -> mask::ShapePtr {
-        const auto bytes = read(matte.file());
-        const auto pixels = bytes ? mattePixels(*bytes, matte.file()) : base::Result<mask::MattePixels>(nullptr);
-        if (pixels && *pixels) return std::make_shared<mask::Matte>(matte.file(), *pixels);
+        auto found = known.find(matte.file());
+        if (found == known.end()) {
+            const auto bytes = read(matte.file());
+            auto pixels = bytes && pixelsSoFar < image::maxPixels
+                              ? mattePixels(*bytes, matte.file())
+                              : base::Result<mask::MattePixels>(mask::MattePixels());
+            found = known.emplace(matte.file(), pixels ? *pixels : mask::MattePixels()).first;
+            if (found->second) pixelsSoFar += std::int64_t{found->second->size().width} * found->second->size().height;
+        }
+        if (found->second) return std::make_shared<mask::Matte>(matte.file(), found->second);
         missing = matte.file();
         return nullptr;
     });

@@ -4,7 +4,9 @@
 #include "core/io/pending_file.h"
 #include "core/io/registry.h"
 #include "core/task/backdrop_file.h"
+#include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
+#include "core/task/state_folder.h"
 
 namespace dimhem::task {
 
@@ -25,11 +27,12 @@ void addWarning(Opened& opened, const std::string& sentence) {
 }
 
 Result<void> decodeInto(Opened& opened, io::Bytes bytes, const std::string& shownName, const base::Workers& workers,
-                        const base::CancelToken& cancel) {
-    auto photo = io::readPhoto(bytes, shownName);
+                        const io::Reading& reading) {
+    auto photo = io::readPhoto(bytes, shownName, reading);
     if (!photo) return tl::unexpected(photo.error());
-    if (cancel.cancelled()) return base::fail(ErrorCode::cancelled, shownName, "Opening was stopped.");
-    auto source = render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(*photo)), workers, cancel);
+    for (const std::string& sentence : photo->warnings) addWarning(opened, sentence);
+    auto source =
+        render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(*photo)), workers, reading.cancel);
     if (!source) return tl::unexpected(source.error());
     opened.photo = std::move(*source);
     return {};
@@ -40,10 +43,10 @@ document::PhotoLink linkTo(const fs::path& photoPath, io::Bytes bytes, base::Siz
 }
 
 Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Workers& workers,
-                         const base::CancelToken& cancel) {
+                         const io::Reading& reading) {
     Opened opened;
     opened.photoPath = plain(path);
-    if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, cancel); !ok)
+    if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, reading); !ok)
         return tl::unexpected(ok.error());
     document::Document document;
     document.photo = linkTo(opened.photoPath, bytes, opened.photo->size());
@@ -64,17 +67,19 @@ std::optional<std::vector<std::uint8_t>> readMatteFile(const io::StoredDocument&
     for (const auto& [entry, bytes] : stored.mattes) {
         if (entry == name) return bytes;
     }
-    auto bytes = io::readFile(documentPath.parent_path() / name);
+    const fs::path place = documentPath.parent_path() / name;
+    if (!mayRead(place, documentPath.parent_path(), stateFolder())) return std::nullopt;
+    auto bytes = io::readFile(place);
     return bytes ? std::optional(std::move(*bytes)) : std::nullopt;
 }
 
 // The document's photo, from inside it or from its place, and what is known of it now.
 Result<void> openPhotoOf(Opened& opened, document::Document& document, io::StoredDocument& stored,
                          const std::optional<fs::path>& photoInstead, const base::Workers& workers,
-                         const base::CancelToken& cancel) {
+                         const io::Reading& reading) {
     const fs::path& path = opened.documentPath;
     if (document.photo.packed && !photoInstead) {
-        if (auto ok = decodeInto(opened, stored.packedPhoto, path.filename().string(), workers, cancel); !ok)
+        if (auto ok = decodeInto(opened, stored.packedPhoto, path.filename().string(), workers, reading); !ok)
             return tl::unexpected(ok.error());
         opened.packedPhoto = std::make_shared<const std::vector<std::uint8_t>>(std::move(stored.packedPhoto));
         document.photo.size = opened.photo->size();
@@ -84,7 +89,7 @@ Result<void> openPhotoOf(Opened& opened, document::Document& document, io::Store
         opened.photoPath = plain(photoInstead ? *photoInstead : path.parent_path() / document.photo.path);
         const auto bytes = readLinkedPhoto(opened.photoPath);
         if (!bytes) return tl::unexpected(bytes.error());
-        if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, cancel); !ok)
+        if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, reading); !ok)
             return tl::unexpected(ok.error());
         const document::PhotoLink found = linkTo(opened.photoPath, *bytes, opened.photo->size());
         const bool sizeDiffers = !document.photo.size.empty() && document.photo.size != found.size;
@@ -99,26 +104,33 @@ Result<void> openPhotoOf(Opened& opened, document::Document& document, io::Store
     return {};
 }
 
+void openBackdropOf(Opened& opened, document::Document& document) {
+    auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop);
+    if (!behind) return;
+    const fs::path folder = opened.documentPath.parent_path(), place = plain(folder / behind->path);
+    auto read = mayRead(place, folder, stateFolder())
+                    ? readBackdrop(place)
+                    : base::fail(ErrorCode::notFound, place,
+                                 "it lies elsewhere, at " + io::quoted(place) + "; choose it once to have it read.");
+    if (read) {
+        *behind = std::move(*read);
+    } else {
+        behind->path = place.string();
+        addWarning(opened, "The backdrop cannot be shown: " + read.error().message);
+    }
+}
+
 Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const std::optional<fs::path>& photoInstead,
-                          const base::Workers& workers, const base::CancelToken& cancel) {
+                          const base::Workers& workers, const io::Reading& reading) {
     Opened opened;
     opened.documentPath = path.empty() ? fs::path() : plain(path);
     opened.documentStamp = stored.stamp;
     opened.differsFromFile = photoInstead.has_value();
     for (const std::string& sentence : stored.warnings) addWarning(opened, sentence);
     document::Document document = *stored.document;
-    if (auto ok = openPhotoOf(opened, document, stored, photoInstead, workers, cancel); !ok)
+    if (auto ok = openPhotoOf(opened, document, stored, photoInstead, workers, reading); !ok)
         return tl::unexpected(ok.error());
-    if (auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop)) {
-        const fs::path place = plain(opened.documentPath.parent_path() / behind->path);
-        auto read = readBackdrop(place);
-        if (read) {
-            *behind = std::move(*read);
-        } else {
-            behind->path = place.string();
-            addWarning(opened, "The backdrop cannot be shown: " + read.error().message);
-        }
-    }
+    openBackdropOf(opened, document);
     std::string missing;
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
@@ -130,7 +142,7 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
 }  // namespace
 
 Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path& path, const base::Workers& workers,
-                           const base::CancelToken& cancel) {
+                           const io::Reading& reading) {
     io::StoredDocument stored;
     if (!path.empty()) {
         auto read = io::readDocument(path);
@@ -141,22 +153,22 @@ Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path&
     }
     stored.document = version;
     stored.warnings.clear();
-    auto opened = openStored(std::move(stored), path, std::nullopt, workers, cancel);
+    auto opened = openStored(std::move(stored), path, std::nullopt, workers, reading);
     if (opened) opened->differsFromFile = true;
     return opened;
 }
 
 Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
-                    const base::CancelToken& cancel) {
+                    const io::Reading& reading) {
     const auto bytes = io::readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
     io::removeStaleFiles(plain(path).parent_path());  // of a run in this folder that was killed
     if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) {
         auto stored = io::readDocument(path);
         if (!stored) return tl::unexpected(stored.error());
-        return openStored(std::move(*stored), path, photoInstead, workers, cancel);
+        return openStored(std::move(*stored), path, photoInstead, workers, reading);
     }
-    return openPhoto(path, *bytes, workers, cancel);
+    return openPhoto(path, *bytes, workers, reading);
 }
 
 }  // namespace dimhem::task

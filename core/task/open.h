@@ -7,6 +7,7 @@
 #include "core/base/parallel.h"
 #include "core/document/document.h"
 #include "core/io/file_stamp.h"
+#include "core/io/format.h"
 #include "core/render/photo_source.h"
 
 namespace dimhem::task {
@@ -24,14 +25,15 @@ struct Opened {
 };
 
 // Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is
-// notFound and `photoInstead` is the way to go on.
+// notFound and `photoInstead` is the way to go on. Pictures of backdrops and mattes that mayRead() (chosen_files.h) rules
+// out are left out, with a warning.
 base::Result<Opened> open(const std::filesystem::path& path,
                           const std::optional<std::filesystem::path>& photoInstead = {},
-                          const base::Workers& workers = {}, const base::CancelToken& cancel = {});
+                          const base::Workers& workers = {}, const io::Reading& reading = {});
 
 // Goes on with a version of a document that its file does not hold: `path` may be empty, or lead to a file that is
 // gone.
 base::Result<Opened> openVersion(const document::DocumentPtr& version, const std::filesystem::path& path,
-                                 const base::Workers& workers = {}, const base::CancelToken& cancel = {});
+                                 const base::Workers& workers = {}, const io::Reading& reading = {});
 
 }  // namespace dimhem::task

@@ -18,7 +18,9 @@
 #include "core/mask/outline.h"
 #include "core/mask/radial_gradient.h"
 #include "core/mask/region.h"
+#include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
+#include "core/task/state_folder.h"
 #include "core/task/probe.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
@@ -415,6 +417,7 @@ void takeMatte(const Builder& b, const QString& path) {
                 b.session.say(QString::fromStdString(matte.error().message));
                 return;
             }
+            task::rememberChosen((*matte)->file(), task::stateFolder());
             editShape<mask::Matte>(b, QObject::tr("choose matte"), [&](const mask::Matte&) { return *matte; });
         });
 }

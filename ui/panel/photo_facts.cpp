@@ -9,6 +9,8 @@
 #include "core/document/edits.h"
 #include "core/io/metadata.h"
 #include "core/task/backdrop_file.h"
+#include "core/task/chosen_files.h"
+#include "core/task/state_folder.h"
 #include "ui/control/segmented.h"
 #include "ui/session/background.h"
 
@@ -112,8 +114,9 @@ void PhotoFacts::choosePicture() {
         runInBackground(
             &session, [path] { return task::readBackdrop(path.toStdString()); },
             [&session](const base::Result<document::BackdropPicture>& picture) {
-                picture ? setBackdrop(session, *picture, tr("backdrop picture"))
-                        : session.say(QString::fromStdString(picture.error().message));
+                if (!picture) return session.say(QString::fromStdString(picture.error().message));
+                task::rememberChosen(picture->path, task::stateFolder());
+                setBackdrop(session, *picture, tr("backdrop picture"));
             });
     });
     chooser->open();

@@ -70,11 +70,16 @@ void DocumentJobs::cancel() {
 }
 
 void DocumentJobs::open(const QString& path, const QString& photoInstead) {
+    if ((path + photoInstead).contains(QChar::ReplacementCharacter)) {
+        session_.say(tr("The name of %1 is not written in UTF-8; give it another name to open it here.")
+                         .arg(QFileInfo(path).fileName()));
+        return;
+    }
     read(
         path,
-        [path = pathOf(path), photoInstead](const base::CancelToken& token) {
+        [path = pathOf(path), photoInstead](const io::Reading& reading) {
             const auto instead = photoInstead.isEmpty() ? std::nullopt : std::optional(pathOf(photoInstead));
-            return task::open(path, instead, {}, token);
+            return task::open(path, instead, {}, reading);
         },
         QFileInfo::exists(path));
 }
@@ -83,11 +88,11 @@ void DocumentJobs::recover(const task::Unsaved& unsaved) {
     const auto& place = unsaved.origin.document.empty() ? unsaved.origin.photo : unsaved.origin.document;
     read(
         QString::fromStdString(place.string()),
-        [unsaved](const base::CancelToken& token) { return task::recover(unsaved, {}, token); }, false);
+        [unsaved](const io::Reading& reading) { return task::recover(unsaved, {}, reading); }, false);
 }
 
 void DocumentJobs::read(const QString& path,
-                        const std::function<base::Result<task::Opened>(const base::CancelToken&)>& how,
+                        const std::function<base::Result<task::Opened>(const io::Reading&)>& how,
                         bool documentIsThere) {
     std::erase_if(waiting_, [](const Job& job) { return job.kind == Kind::opening; });
     if (kind_ == Kind::opening) cancel_.cancel();
@@ -97,7 +102,7 @@ void DocumentJobs::read(const QString& path,
     add({Kind::opening, tr("opening %1").arg(name), [this, path, how, documentIsThere] {
              startFirstLook(path);
              runInBackground(
-                 this, [how, token = cancel_.token()] { return how(token); },
+                 this, [how, reading = io::Reading{cancel_.token(), progress()}] { return how(reading); },
                  [this, path, documentIsThere](base::Result<task::Opened> opened) {
                      end();
                      if (opened) {
@@ -113,6 +118,17 @@ void DocumentJobs::read(const QString& path,
                      }
                  });
          }});
+}
+
+// Says how far the work on another thread is, a hundred times at most.
+std::function<void(double)> DocumentJobs::progress() {
+    return [this, said = -1](double part) mutable {
+        const int percent = static_cast<int>(part * 100);
+        if (percent == said) return;
+        said = percent;
+        QMetaObject::invokeMethod(
+            this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
+    };
 }
 
 // A JPEG can be seen small long before it is decoded whole.
@@ -187,13 +203,9 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
     session_.endGesture();
     add({Kind::exporting, tr("exporting %1").arg(QFileInfo(path).fileName()),
          [this, path, settings, version = session_.document(), opened = session_.origin()] {
-             const auto progress = [this](double part) {
-                 QMetaObject::invokeMethod(
-                     this, [this, part] { Q_EMIT progressed(part); }, Qt::QueuedConnection);
-             };
              runInBackground(
                  this,
-                 [version, opened, path = pathOf(path), settings, token = cancel_.token(), progress] {
+                 [version, opened, path = pathOf(path), settings, token = cancel_.token(), progress = progress()] {
                      return task::exportPicture(opened, version, path, settings, token, progress);
                  },
                  [this, path, settings](const base::Result<task::Exported>& written) {

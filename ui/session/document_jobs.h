@@ -60,8 +60,9 @@ private:
     void add(Job job);
     void startNext();
     void end();
-    void read(const QString& path, const std::function<base::Result<task::Opened>(const base::CancelToken&)>& how,
+    void read(const QString& path, const std::function<base::Result<task::Opened>(const io::Reading&)>& how,
               bool documentIsThere);
+    std::function<void(double)> progress();
     void startFirstLook(const QString& path);
     void saveNow(const QString& path, const std::function<void()>& then, const task::SaveSettings& settings);
     void askAbout(const base::Error& error, const QString& path, const std::function<void()>& then,

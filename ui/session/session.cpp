@@ -84,6 +84,11 @@ void Session::edit(const QString& stepName, const Change& change) {
 }
 
 void Session::commit(DocumentPtr next, const QString& stepName) {
+    if (document::weightOf(*next) > mask::mostWeight) {
+        history_->dropPreview();
+        say(tr("The document holds as much painting as it can, so this was not done; delete some to go on."));
+        return changed();
+    }
     history_->commit(std::move(next), stepName.toStdString());
     changed();
 }
