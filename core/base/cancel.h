@@ -20,6 +20,13 @@ private:
     std::shared_ptr<const std::atomic<bool>> flag_;
 };
 
+// Thrown by work that was stopped, where it has no other way to say so; parallelFor() catches it.
+struct Cancelled {};
+
+inline void throwIfCancelled(const CancelToken& token) {
+    if (token.cancelled()) throw Cancelled();
+}
+
 class CancelSource {
 public:
     CancelToken token() const { return CancelToken(flag_); }

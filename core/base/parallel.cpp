@@ -5,16 +5,13 @@
 
 namespace dimhem::base {
 
-bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& cancel,
-                 const std::function<void(std::size_t)>& work) {
-    const auto one = [&](std::size_t i) {
-        if (cancel.cancelled()) return;
-        if (workers.delayHook) workers.delayHook(i);
-        work(i);
-    };
+namespace {
+
+template <class One>
+void forEach(std::size_t items, const Workers& workers, const One& one) {
     if (workers.count == 1 || items <= 1) {
         for (std::size_t i = 0; i < items; ++i) one(i);
-        return !cancel.cancelled();
+        return;
     }
     const auto all = [&] { oneapi::tbb::parallel_for(std::size_t{0}, items, one, oneapi::tbb::simple_partitioner()); };
     if (workers.count > 1) {
@@ -23,7 +20,27 @@ bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& c
     } else {
         all();
     }
-    return !cancel.cancelled();
+}
+
+}  // namespace
+
+bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& cancel,
+                 const std::function<void(std::size_t)>& work) {
+    const auto one = [&](std::size_t i) {
+        if (cancel.cancelled()) return;
+        if (workers.delayHook) workers.delayHook(i);
+        work(i);
+    };
+    try {
+        forEach(items, workers, one);
+        return !cancel.cancelled();
+    } catch (const Cancelled&) {
+        return false;
+    }
+}
+
+void isolated(const std::function<void()>& work) {
+    oneapi::tbb::this_task_arena::isolate(work);
 }
 
 }  // namespace dimhem::base

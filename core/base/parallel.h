@@ -17,8 +17,12 @@ struct Workers {
 };
 
 // Calls `work(i)` once for each i in [0, items), unless cancelled before i was begun. Returns false where it was
-// cancelled. The caller works too.
+// cancelled, or where an item threw Cancelled. The caller works too.
 bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& cancel,
                  const std::function<void(std::size_t)>& work);
+
+// Runs work that may call parallelFor() so that, while it waits for its own items, this thread takes none of those of
+// whoever called it: one of them could wait for this very work.
+void isolated(const std::function<void()>& work);
 
 }  // namespace dimhem::base

@@ -19,6 +19,7 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    bool looksAtArriving() const override { return true; }  // what is borrowed may
 
 private:
     std::int64_t from_;

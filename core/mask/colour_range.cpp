@@ -107,6 +107,14 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     return std::make_shared<ColourRange>(std::move(values));
 }
 
+// The whole photo at a level small enough to be searched for what hangs together.
+Area connectedArea(Context& context) {
+    const base::Size photo = context.photoSize();
+    int level = 0;
+    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
+    return {base::rectOf(image::levelSize(photo, level)), level};
+}
+
 }  // namespace
 
 std::span<const ColourRangeParam> colourRangeParams() {
@@ -146,11 +154,7 @@ base::ContentKey ColourRange::keyOn(const Area& area, Context& context) const {
     base::KeyBuilder key = keyOf(area);
     key.add(valuesKey()).add(context.pictureKey(values_.seen, planBlur(area, values_.smoothPx).area));
     // What hangs together may hang on anything in the photo.
-    if (values_.connected) {
-        const base::Size photo = context.photoSize();
-        const Area all{base::rectOf(image::levelSize(photo, image::maxLevel)), image::maxLevel};
-        key.add(context.pictureKey(values_.seen, all));
-    }
+    if (values_.connected && !values_.picks.empty()) key.add(connectedKey(context));
     return key.key();
 }
 
@@ -181,15 +185,16 @@ CoveragePtr ColourRange::render(const Area& area, Context& context) const {
     return readBack(plane, plan, area);
 }
 
+base::ContentKey ColourRange::connectedKey(Context& context) const {
+    const Area all = connectedArea(context);
+    return keyOf(all).add(valuesKey()).add("connected").add(context.pictureKey(values_.seen, all)).key();
+}
+
 // Over the whole photo at a level small enough: full where the colour is connected to a picked place, grown by two
 // pixels so that the fine edge is the colour's own.
 CoveragePtr ColourRange::hangingTogether(Context& context) const {
-    const base::Size photo = context.photoSize();
-    int level = 0;
-    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
-    const Area all{base::rectOf(image::levelSize(photo, level)), level};
-    const base::ContentKey key =
-        keyOf(all).add(valuesKey()).add("connected").add(context.pictureKey(values_.seen, all)).key();
+    const Area all = connectedArea(context);
+    const base::ContentKey key = connectedKey(context);
     if (CoveragePtr known = context.find(key)) return known;
     const image::Plane<float> plane = matching(all, context);
     const base::Size size = all.rect.size();
@@ -226,11 +231,9 @@ void ColourRange::limitToConnected(image::Plane<float>& plane, const Area& area,
         }
         return;
     }
-    const base::Size photo = context.photoSize();
-    int level = 0;
-    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
-    const base::Size size = image::levelSize(photo, level);
-    const double scale = area.scale() / (1 << level);
+    const Area all = connectedArea(context);
+    const base::Size size = all.rect.size();
+    const double scale = area.scale() / all.scale();
     for (int y = 0; y < plane.size().height; ++y) {
         const int py = std::clamp(static_cast<int>((area.rect.y0 + y + 0.5) * scale), 0, size.height - 1);
         for (int x = 0; x < plane.size().width; ++x) {

@@ -48,10 +48,12 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
 
 private:
     base::ContentKey valuesKey() const;
     image::Plane<float> matching(const Area& area, Context& context) const;
+    base::ContentKey connectedKey(Context& context) const;
     CoveragePtr hangingTogether(Context& context) const;
     void limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const;
     void limitToRadius(image::Plane<float>& plane, const Area& area) const;

@@ -72,7 +72,7 @@ public:
     virtual void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) = 0;
 
     // Something that takes long to work out and that many areas need: the first to ask makes it, the others wait.
-    // `make` must not ask for its own key again, nor split its work over threads.
+    // `make` must not ask for its own key again. Where the work is stopped, base::Cancelled comes out of it.
     struct Made {
         std::shared_ptr<const void> value;
         std::size_t bytes = 0;

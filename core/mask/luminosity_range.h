@@ -27,6 +27,7 @@ public:
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
+    bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
 
 private:
     LuminosityRangeValues values_;

@@ -33,6 +33,8 @@ public:
     virtual ~Shape() = default;
     // How much there is of it to hold and to work through, about in dabs of a brush.
     virtual std::size_t weight() const { return 1; }
+    // Whether it may be measured on the picture as it arrives at the correction (Seen::arriving).
+    virtual bool looksAtArriving() const { return false; }
     virtual const ShapeKind& kind() const = 0;
 
     // The key of what the shape covers within the area: equal keys, equal coverage.

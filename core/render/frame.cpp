@@ -21,7 +21,7 @@ bool renderFrame(const Renderer& renderer, const FrameRequest& request, const ba
     };
     std::sort(tiles.begin(), tiles.end(), [&](const auto& a, const auto& b) { return distance(a) < distance(b); });
 
-    const Sequence sequence(request.document, request.view.comparison);
+    const Sequence sequence(request.document, request.view.comparison, cancel);
     return base::parallelFor(tiles.size(), workers, cancel, [&](std::size_t i) {
         done(tiles[i], renderer.display(sequence, request.view, {tiles[i], request.level}));
     });

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <functional>
 
+#include "core/base/long_work.h"
 #include "core/image/tiles.h"
 #include "core/kernel/half_rows.h"
 #include "core/kernel/srgb_rows.h"
@@ -85,6 +86,7 @@ void keepPlane(const image::Plane<float>& block, image::Plane<std::uint16_t>& le
 base::Result<std::shared_ptr<const PhotoSource>> PhotoSource::make(std::shared_ptr<const image::Photo> photo,
                                                                    const base::Workers& workers,
                                                                    const base::CancelToken& cancel) {
+    base::countLongWork();
     auto transform = transformFor(*photo);
     if (!transform) return tl::unexpected(transform.error());
     std::shared_ptr<PhotoSource> source(new PhotoSource);

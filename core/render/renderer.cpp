@@ -1,6 +1,7 @@
 #include "core/render/renderer.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "core/base/long_work.h"
 #include "core/check/thread_colour.h"
@@ -11,12 +12,6 @@
 #include "core/render/clean_edge.h"
 
 namespace dimhem::render {
-
-struct Renderer::Touch {
-    const Sequence::Step* step;
-    mask::CoveragePtr coverage;
-    base::ContentKey after;  // of the picture once this step is done
-};
 
 namespace {
 
@@ -103,11 +98,17 @@ base::KeyBuilder keyOfView(const View& view, const document::Correction& correct
 }  // namespace
 
 // What a mask sees of the photo and of the corrections before its own. Borrowing goes from sight to sight; a correction
-// met again on the way lends nothing.
+// met again on the way lends nothing. A mask lent by a later correction is measured on what arrives at the borrower, so
+// that what arrives never depends on itself.
 class Renderer::Sight final : public mask::Context {
 public:
     Sight(const Renderer& renderer, const Sequence& sequence, document::Id correction, const Sight* borrower = nullptr)
-        : renderer_(renderer), sequence_(sequence), correction_(correction), borrower_(borrower) {}
+        : renderer_(renderer),
+          sequence_(sequence),
+          correction_(correction),
+          borrower_(borrower),
+          steps_(std::min(sequence.stepsBefore(correction),
+                          borrower ? borrower->steps_ : std::numeric_limits<std::size_t>::max())) {}
 
     mask::CoveragePtr find(const base::ContentKey& key) override { return renderer_.cache_->find(key); }
     void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override {
@@ -132,24 +133,26 @@ public:
         renderer_.cache_->keepLatest(key, std::move(value));
     }
     std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
-        return renderer_.cache_->once(key, make);
+        return renderer_.cache_->once(key, make, sequence_.cancel());
     }
 
     base::Size photoSize() const override { return renderer_.photo().size(); }
 
     base::ContentKey pictureKey(mask::Seen seen, const mask::Area& area) override {
         if (seen == mask::Seen::photo) return renderer_.photoKey(area);
-        const std::vector<Touch> before = renderer_.touches(sequence_, within(area), correction_);
-        return before.empty() ? renderer_.photoKey(area)
-                              : base::KeyBuilder().add(before.back().after).add(renderer_.photoKey(area)).key();
+        return base::KeyBuilder()
+            .add(renderer_.photoKey(area))
+            .add(renderer_.arrivingKey(sequence_, steps_, within(area)))
+            .key();
     }
 
     void readPicture(mask::Seen seen, const mask::Area& area, image::RgbPlanes& out) override {
         const mask::Area inside = within(area);
         image::RgbPlanes picture(inside.rect.size());
-        renderer_.photo_->read(inside.rect, area.level, picture);
         if (seen == mask::Seen::arriving) {
-            renderer_.compose(sequence_, renderer_.touches(sequence_, inside, correction_), inside, picture);
+            renderer_.readArriving(sequence_, steps_, inside, picture);
+        } else {
+            renderer_.photo_->read(inside.rect, area.level, picture);
         }
         extend(picture.red, inside, out.red, area);
         extend(picture.green, inside, out.green, area);
@@ -211,6 +214,7 @@ private:
     const Sequence& sequence_;
     document::Id correction_;
     const Sight* borrower_;
+    std::size_t steps_;  // that come before what it is measured on
 };
 
 std::unique_ptr<mask::Context> Renderer::sight(const Sequence& sequence, document::Id correction) const {
@@ -222,21 +226,27 @@ base::ContentKey Renderer::photoKey(const mask::Area& area) const {
     return mask::keyOf(area).add(photo_->key()).key();
 }
 
-std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area,
-                                               document::Id before) const {
+Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, const mask::Area& area,
+                                const base::ContentKey& below) const {
+    base::throwIfCancelled(sequence.cancel());
+    const Sequence::Step& step = sequence.steps()[index];
+    Sight sight(*this, sequence, step.correction->id);
+    mask::CoveragePtr coverage = mask::render(step.correction->mask, area, sight);
+    if (coverage->isEmpty()) return {&step, std::move(coverage), below};
+    base::KeyBuilder next;
+    next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, sight));
+    if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, sight));
+    return {&step, std::move(coverage), next.key()};
+}
+
+std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area) const {
     std::vector<Touch> out;
     base::ContentKey key = photoKey(area);
-    const int end = before ? document::indexOf(sequence.document(), before) : -1;
-    for (const Sequence::Step& step : sequence.steps()) {
-        if (end >= 0 && document::indexOf(sequence.document(), step.correction->id) >= end) break;
-        Sight sight(*this, sequence, step.correction->id);
-        mask::CoveragePtr coverage = mask::render(step.correction->mask, area, sight);
-        if (coverage->isEmpty()) continue;
-        base::KeyBuilder next;
-        next.add(key).add(step.key).add(mask::keyOn(step.correction->mask, area, sight));
-        if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, sight));
-        key = next.key();
-        out.push_back({&step, std::move(coverage), key});
+    for (std::size_t i = 0; i < sequence.steps().size(); ++i) {
+        Touch found = touch(sequence, i, area, key);
+        if (found.coverage->isEmpty()) continue;
+        key = found.after;
+        out.push_back(std::move(found));
     }
     return out;
 }
@@ -316,12 +326,17 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
         Sight sight(*this, sequence, selected->id);
         coverage = part ? mask::renderPart(*part, area, sight) : mask::render(selected->mask, area, sight);
         key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, sight));
+        if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, sight));
+        if (view.maskView == MaskView::change) {
+            const std::vector<Touch> before = touches(sequence.without(view.selected), area);
+            key.add(before.empty() ? photoKey(area) : before.back().after);
+        }
     }
     if (auto known = cache_->findDisplay(key.key())) return known;
 
     image::RgbPlanes picture(area.rect.size());
     if (!showsMask || view.maskView != MaskView::plate) this->picture(sequence, area, picture, view.selected);
-    if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence.document(), area, picture, true);
+    if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);
     } else if (showsMask) {
@@ -337,23 +352,39 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     return tile;
 }
 
-void Renderer::layOverBackdrop(const document::Document& document, const mask::Area& area, image::RgbPlanes& picture,
+std::shared_ptr<const PhotoSource> Renderer::backdropSource(const document::BackdropPicture& picture,
+                                                            const base::CancelToken& cancel) const {
+    {
+        const std::lock_guard lock(backdrop_->mutex);
+        if (backdrop_->source && backdrop_->key == picture.key) return backdrop_->source;
+    }
+    const auto made = std::static_pointer_cast<const PhotoSource>(cache_->once(
+        base::KeyBuilder().add("backdrop").add(picture.key).key(),
+        [&]() -> mask::CoverageStore::Made {
+            const auto source = PhotoSource::make(picture.photo, {}, cancel);
+            if (!source) base::throwIfCancelled(cancel);
+            return {source ? std::static_pointer_cast<const void>(*source) : nullptr,
+                    static_cast<std::size_t>(picture.photo->size().width) *
+                        static_cast<std::size_t>(picture.photo->size().height) * 2};
+        },
+        cancel));
+    const std::lock_guard lock(backdrop_->mutex);
+    backdrop_->key = picture.key;
+    backdrop_->source = made;
+    return made;
+}
+
+void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& picture,
                                bool elseWeave) const {
-    if (const auto* colour = std::get_if<colour::EncodedRgb>(&document.backdrop)) {
+    const document::Backdrop& backdrop = sequence.document().backdrop;
+    if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop)) {
         layOverColour(*photo_, area, *colour, picture);
         return;
     }
-    const auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop);
+    const auto* behind = std::get_if<document::BackdropPicture>(&backdrop);
     if (behind && behind->photo) {
-        const auto made =
-            cache_->once(base::KeyBuilder().add("backdrop").add(behind->key).key(), [&]() -> mask::CoverageStore::Made {
-                const auto source = PhotoSource::make(behind->photo);
-                const base::Size size = behind->photo->size();
-                return {source ? std::static_pointer_cast<const void>(*source) : nullptr,
-                        static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height) * 2};
-            });
-        if (made) {
-            layOverPicture(*photo_, area, *std::static_pointer_cast<const PhotoSource>(made), picture);
+        if (const auto source = backdropSource(*behind, sequence.cancel())) {
+            layOverPicture(*photo_, area, *source, picture);
             return;
         }
     }
@@ -362,10 +393,8 @@ void Renderer::layOverBackdrop(const document::Document& document, const mask::A
 
 void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,
                           image::RgbPlanes& picture) const {
-    Comparison comparison = view.comparison;
-    comparison.without = view.selected;
     image::RgbPlanes without(area.rect.size());
-    this->picture(Sequence(sequence.documentPtr(), comparison), area, without);
+    this->picture(sequence.without(view.selected), area, without);
     const auto gain = static_cast<float>(view.changeGain);
     const auto amplify = [gain](float with, float before) { return 0.5f + (with - before) * gain; };
     for (int y = 0; y < area.rect.height(); ++y) {

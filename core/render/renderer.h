@@ -8,6 +8,7 @@
 #pragma once
 
 #include <memory>
+#include <mutex>
 
 #include "core/mask/mask.h"
 #include "core/render/photo_source.h"
@@ -55,7 +56,7 @@ public:
 
     // Lays the picture of an area, by the photo's transparency, over the document's backdrop; where it has none, over
     // the weave, or leaves it as it is.
-    void layOverBackdrop(const document::Document& document, const mask::Area& area, image::RgbPlanes& picture,
+    void layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& picture,
                          bool elseWeave) const;
 
     // The coverage of a correction's mask over an area; empty where there is none of that id.
@@ -65,12 +66,28 @@ public:
     std::unique_ptr<mask::Context> sight(const Sequence& sequence, document::Id correction) const;
 
 private:
-    struct Touch;  // a step that touches the area
+    // A step on an area: its mask there, and the key of the picture once it is done, which is the key before where the
+    // mask is empty.
+    struct Touch {
+        const Sequence::Step* step;
+        mask::CoveragePtr coverage;
+        base::ContentKey after;
+    };
     class Sight;   // what the parts of a correction's mask can look at
-    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, document::Id before = 0) const;
+    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
+    Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area, const base::ContentKey& below) const;
     void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
                  image::RgbPlanes& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
+    // The picture after the first `steps` steps (arriving.cpp): over any area within the level, gathered from tiles of a
+    // fixed grid, each worked out once, so that masks that look at what arrives cost no more than those that do not.
+    base::ContentKey arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const;
+    void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area, image::RgbPlanes& out) const;
+    base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
+    std::shared_ptr<const image::RgbPlanes> arrivingTile(const Sequence& sequence, std::size_t steps,
+                                                         const mask::Area& tile) const;
+    std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
+                                                      const base::CancelToken& cancel) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
                     image::RgbPlanes& picture) const;
     void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
@@ -78,6 +95,14 @@ private:
 
     std::shared_ptr<const PhotoSource> photo_;
     std::shared_ptr<TileCache> cache_;
+
+    // The backdrop's picture with its levels, which may be larger than the whole cache: the latest one is kept.
+    struct Backdrop {
+        std::mutex mutex;
+        base::ContentKey key;
+        std::shared_ptr<const PhotoSource> source;
+    };
+    std::shared_ptr<Backdrop> backdrop_ = std::make_shared<Backdrop>();
 };
 
 }  // namespace dimhem::render

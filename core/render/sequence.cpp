@@ -1,5 +1,9 @@
 #include "core/render/sequence.h"
 
+#include <map>
+#include <mutex>
+#include <unordered_map>
+
 namespace dimhem::render {
 
 namespace {
@@ -42,7 +46,15 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 
 }  // namespace
 
-Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison) : document_(std::move(document)) {
+// Safe from many threads.
+struct Sequence::Memory {
+    std::mutex mutex;
+    std::unordered_map<base::ContentKey, base::ContentKey> arriving;
+    std::map<document::Id, std::unique_ptr<const Sequence>> without;
+};
+
+Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison, const base::CancelToken& cancel)
+    : memory_(std::make_unique<Memory>()), comparison_(comparison), cancel_(cancel), document_(std::move(document)) {
     if (comparison.allOff) return;
     for (const document::CorrectionPtr& correction : document_->corrections) {
         if (correction->id == comparison.stopBefore) break;
@@ -50,6 +62,40 @@ Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison)
         if (correction->id != comparison.without && acts) steps_.push_back(prepare(correction, comparison));
         if (correction->id == comparison.stopAfter) break;
     }
+}
+
+Sequence::Sequence(Sequence&&) noexcept = default;
+Sequence::~Sequence() = default;
+
+std::size_t Sequence::stepsBefore(document::Id correction) const {
+    std::size_t count = 0;
+    for (const document::CorrectionPtr& one : document_->corrections) {
+        if (one->id == correction) break;
+        if (count < steps_.size() && steps_[count].correction == one) ++count;
+    }
+    return count;
+}
+
+const Sequence& Sequence::without(document::Id correction) const {
+    Comparison comparison = comparison_;
+    comparison.without = correction;
+    const std::lock_guard lock(memory_->mutex);
+    auto& kept = memory_->without[correction];
+    if (!kept) kept = std::make_unique<const Sequence>(document_, comparison, cancel_);
+    return *kept;
+}
+
+std::optional<base::ContentKey> Sequence::arriving(const base::ContentKey& tile, std::size_t steps) const {
+    const std::lock_guard lock(memory_->mutex);
+    const auto found = memory_->arriving.find(base::KeyBuilder().add(tile).add(steps).key());
+    return found == memory_->arriving.end() ? std::nullopt : std::optional(found->second);
+}
+
+void Sequence::keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const {
+    constexpr std::size_t most = 1'000'000;  // some 64 MB: a very large export begins anew
+    const std::lock_guard lock(memory_->mutex);
+    if (memory_->arriving.size() >= most) memory_->arriving.clear();
+    memory_->arriving[base::KeyBuilder().add(tile).add(steps).key()] = key;
 }
 
 }  // namespace dimhem::render

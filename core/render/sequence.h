@@ -1,11 +1,14 @@
 // The corrections of a document made ready for rendering: which take part, and what each does to a row.
 //
-// Made once for a frame or an export, then read from many threads.
+// Made once for a frame or an export, then read from many threads. It remembers, for as long as it lives, the keys of
+// what arrives at its steps, so that masks that look at it cost no more the more of them there are.
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <vector>
 
+#include "core/base/cancel.h"
 #include "core/base/content_key.h"
 #include "core/document/document.h"
 
@@ -40,13 +43,30 @@ public:
         base::ContentKey key;  // of adjustments and strength, without the mask
     };
 
-    Sequence(document::DocumentPtr document, const Comparison& comparison);
+    // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.
+    Sequence(document::DocumentPtr document, const Comparison& comparison, const base::CancelToken& cancel = {});
+    Sequence(Sequence&&) noexcept;
+    ~Sequence();
 
     const document::Document& document() const { return *document_; }
     const document::DocumentPtr& documentPtr() const { return document_; }
     const std::vector<Step>& steps() const { return steps_; }
+    const base::CancelToken& cancel() const { return cancel_; }
+
+    // How many steps come before a correction, which need not be one of them itself.
+    std::size_t stepsBefore(document::Id correction) const;
+    // The same, looked at without one correction; kept.
+    const Sequence& without(document::Id correction) const;
+
+    // The key of the picture after the first `steps` steps on a tile, as once worked out.
+    std::optional<base::ContentKey> arriving(const base::ContentKey& tile, std::size_t steps) const;
+    void keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const;
 
 private:
+    struct Memory;
+    std::unique_ptr<Memory> memory_;
+    Comparison comparison_;
+    base::CancelToken cancel_;
     document::DocumentPtr document_;
     std::vector<Step> steps_;
 };

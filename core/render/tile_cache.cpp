@@ -1,5 +1,9 @@
 #include "core/render/tile_cache.h"
 
+#include <chrono>
+
+#include "core/base/parallel.h"
+
 namespace dimhem::render {
 
 namespace {
@@ -74,31 +78,56 @@ void TileCache::keepLatest(const base::ContentKey& key, std::shared_ptr<const vo
     keepAny(Kind::latest, key, std::move(value), about);
 }
 
-std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const std::function<Made()>& make) {
+namespace {
+
+// The outcome, once whoever makes it is done. Nothing where that one was stopped.
+std::optional<std::shared_ptr<const void>> waitFor(const std::shared_future<std::shared_ptr<const void>>& future,
+                                                   const base::CancelToken& cancel) {
+    constexpr std::chrono::milliseconds betweenLooks(20);
+    while (future.wait_for(betweenLooks) != std::future_status::ready) base::throwIfCancelled(cancel);
+    try {
+        return future.get();
+    } catch (const base::Cancelled&) {
+        return std::nullopt;
+    }
+}
+
+}  // namespace
+
+std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const std::function<Made()>& make,
+                                            const base::CancelToken& cancel) {
     std::promise<std::shared_ptr<const void>> promise;
-    {
+    for (;;) {
         std::unique_lock lock(makingMutex_);
         if (auto known = findAny(Kind::made, key)) return known;
-        if (const auto other = making_.find(key); other != making_.end()) {
-            const auto future = other->second;
-            lock.unlock();
-            return future.get();
+        const auto other = making_.find(key);
+        if (other == making_.end()) {
+            making_.emplace(key, promise.get_future().share());
+            break;
         }
-        making_.emplace(key, promise.get_future().share());
+        const auto future = other->second;
+        lock.unlock();
+        if (const auto value = waitFor(future, cancel)) return *value;
+        base::throwIfCancelled(cancel);  // else it is this one's turn to make it
     }
     Made made;
+    std::exception_ptr failed;
     try {
-        made = make();
+        base::throwIfCancelled(cancel);
+        base::isolated([&] { made = make(); });
         keepAny(Kind::made, key, made.value, made.bytes);
-        promise.set_value(made.value);
-    } catch (...) {  // out of memory: whoever waits must hear of it
-        promise.set_exception(std::current_exception());
+    } catch (...) {  // stopped, or out of memory: whoever waits must hear of it
+        failed = std::current_exception();
+    }
+    {
         const std::lock_guard lock(makingMutex_);
         making_.erase(key);
-        throw;
     }
-    const std::lock_guard lock(makingMutex_);
-    making_.erase(key);
+    if (failed) {
+        promise.set_exception(failed);
+        std::rethrow_exception(failed);
+    }
+    promise.set_value(made.value);
     return made.value;
 }
 

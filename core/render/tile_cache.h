@@ -9,6 +9,7 @@
 #include <mutex>
 #include <unordered_map>
 
+#include "core/base/cancel.h"
 #include "core/image/plane.h"
 #include "core/mask/coverage.h"
 
@@ -30,7 +31,13 @@ public:
 
     std::shared_ptr<const void> findLatest(const base::ContentKey& key) override;
     void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override;
-    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override;
+    // Where another makes it and is stopped, this one makes it; where `cancel` says so while it waits, it throws
+    // base::Cancelled.
+    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make,
+                                     const base::CancelToken& cancel);
+    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
+        return once(key, make, {});
+    }
 
     std::shared_ptr<const image::RgbPlanes> findPicture(const base::ContentKey& key);
     void keepPicture(const base::ContentKey& key, std::shared_ptr<const image::RgbPlanes> picture);

@@ -127,7 +127,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
                                   document::Id correction, const base::Workers& workers,
                                   const base::CancelToken& cancel) {
     if (!document::findCorrection(*document, correction)) return std::nullopt;
-    const render::Sequence sequence(document, {});
+    const render::Sequence sequence(document, {}, cancel);
     HemReport report;
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);

@@ -17,7 +17,6 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr int thumbnailPx = 320;
-constexpr std::size_t thumbnailCacheBytes = std::size_t{32} << 20;
 
 std::string relativePath(const fs::path& photo, const fs::path& document) {
     std::error_code ignored;
@@ -79,7 +78,7 @@ base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& vers
     if (auto* picture = std::get_if<document::BackdropPicture>(&written.backdrop))
         picture->path = relativePath(fs::absolute(picture->path), path);
     written.photo.packed = copy != nullptr;
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>(thumbnailCacheBytes));
+    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
     auto done = io::writeDocument(path, written, thumbnailPng(renderer, version, thumbnailPx),
                                   copy ? io::Bytes(*copy) : io::Bytes(), packed.entries, rules);
     if (!done) return tl::unexpected(done.error());

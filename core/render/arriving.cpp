@@ -1,0 +1,99 @@
+// The picture as it arrives at a step, on tiles of a fixed grid.
+#include <algorithm>
+
+#include "core/image/tiles.h"
+#include "core/render/renderer.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr int tilePx = 128;
+
+image::TileGrid gridOf(const PhotoSource& photo, int level) {
+    return image::TileGrid(image::levelSize(photo.size(), level), tilePx);
+}
+
+template <class Visit>
+void forEachTile(const image::TileGrid& grid, const mask::Area& area, Visit visit) {
+    const base::Rect touched = grid.touched(area.rect);
+    for (int row = touched.y0; row < touched.y1; ++row) {
+        for (int column = touched.x0; column < touched.x1; ++column)
+            visit(mask::Area{grid.tile(column, row), area.level});
+    }
+}
+
+void copyPart(const image::RgbPlanes& from, const base::Rect& fromRect, image::RgbPlanes& to, const base::Rect& toRect) {
+    const base::Rect both = base::intersected(fromRect, toRect);
+    for (const auto plane : {&image::RgbPlanes::red, &image::RgbPlanes::green, &image::RgbPlanes::blue}) {
+        for (int y = both.y0; y < both.y1; ++y) {
+            std::copy_n((from.*plane).row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
+                        (to.*plane).row(y - toRect.y0).data() + (both.x0 - toRect.x0));
+        }
+    }
+}
+
+}  // namespace
+
+base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
+    if (steps == 0) return photoKey(area);
+    base::KeyBuilder key;
+    forEachTile(gridOf(*photo_, area.level), area,
+                [&](const mask::Area& tile) { key.add(arrivingTileKey(sequence, steps, tile)); });
+    return key.key();
+}
+
+base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const {
+    base::ContentKey key = photoKey(tile);
+    const base::ContentKey place = key;
+    std::size_t known = steps;
+    while (known > 0) {
+        if (const auto found = sequence.arriving(place, known)) {
+            key = *found;
+            break;
+        }
+        --known;
+    }
+    for (std::size_t i = known; i < steps; ++i) {
+        key = touch(sequence, i, tile, key).after;
+        sequence.keepArriving(place, i + 1, key);
+    }
+    return key;
+}
+
+std::shared_ptr<const image::RgbPlanes> Renderer::arrivingTile(const Sequence& sequence, std::size_t steps,
+                                                               const mask::Area& tile) const {
+    const base::ContentKey wanted = arrivingTileKey(sequence, steps, tile);
+    if (auto known = cache_->findPicture(wanted)) return known;
+    // On from the latest step whose outcome is still there.
+    std::size_t from = steps;
+    std::shared_ptr<const image::RgbPlanes> below;
+    while (from > 0 && !below) {
+        --from;
+        if (from > 0) below = cache_->findPicture(arrivingTileKey(sequence, from, tile));
+    }
+    auto made = std::make_shared<image::RgbPlanes>(tile.rect.size());
+    if (below) {
+        copyPart(*below, tile.rect, *made, tile.rect);
+    } else {
+        photo_->read(tile.rect, tile.level, *made);
+    }
+    std::vector<Touch> touches;
+    for (std::size_t i = from; i < steps; ++i) {
+        Touch found = touch(sequence, i, tile, {});
+        if (!found.coverage->isEmpty()) touches.push_back(std::move(found));
+    }
+    compose(sequence, touches, tile, *made);
+    cache_->keepPicture(wanted, made);
+    return made;
+}
+
+void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
+                            image::RgbPlanes& out) const {
+    if (steps == 0) return photo_->read(area.rect, area.level, out);
+    forEachTile(gridOf(*photo_, area.level), area, [&](const mask::Area& tile) {
+        copyPart(*arrivingTile(sequence, steps, tile), tile.rect, out, area.rect);
+    });
+}
+
+}  // namespace dimhem::render
