@@ -111,6 +111,48 @@ std::vector<std::uint8_t> bytesOf(const Profile& profile) {
 
 }  // namespace
 
+std::optional<MatrixTransform> MatrixTransform::toWorking(const IccTransform& exact, std::size_t steps) {
+    MatrixTransform out;
+    const auto lightOf = [&](const std::array<float, 3>& in) {
+        std::array<float, 3> light;
+        exact.row(in.data(), light.data(), 1);
+        return light;
+    };
+    const std::array<float, 3> black = lightOf({0, 0, 0});
+    for (std::size_t c = 0; c < 3; ++c) {
+        std::array<float, 3> full{};
+        full[c] = 1;
+        const std::array<float, 3> column = lightOf(full);
+        for (std::size_t i = 0; i < 3; ++i) out.matrix_[3 * i + c] = column[i] - black[i];
+        // The curve, read off the working channel that this one lights most.
+        const auto most = static_cast<std::size_t>(std::max_element(column.begin(), column.end()) - column.begin());
+        std::vector<float> in(3 * steps), light(3 * steps);
+        for (std::size_t s = 0; s < steps; ++s) in[3 * s + c] = static_cast<float>(s) / static_cast<float>(steps - 1);
+        exact.row(in.data(), light.data(), steps);
+        const float unit = out.matrix_[3 * most + c];
+        if (!(unit > 0)) return std::nullopt;
+        for (std::size_t s = 0; s < steps; ++s) out.curves_[c].push_back((light[3 * s + most] - black[most]) / unit);
+    }
+    // A table stands for the curve only at its steps: tried there, all over the cube.
+    constexpr int across = 9;
+    for (int i = 0; i < across * across * across; ++i) {
+        std::array<float, 3> in{}, channels{};
+        for (int c = 0, rest = i; c < 3; ++c, rest /= across) {
+            const std::size_t s = static_cast<std::size_t>(rest % across) * (steps - 1) / (across - 1);
+            in[static_cast<std::size_t>(c)] = static_cast<float>(s) / static_cast<float>(steps - 1);
+            channels[static_cast<std::size_t>(c)] = out.curves_[static_cast<std::size_t>(c)][s];
+        }
+        const std::array<float, 3> wanted = lightOf(in);
+        for (std::size_t r = 0; r < 3; ++r) {
+            const float* m = &out.matrix_[3 * r];
+            const float found = m[0] * channels[0] + m[1] * channels[1] + m[2] * channels[2];
+            const float allowed = std::min(1.0f / 4000, 0.01f * std::abs(wanted[r]) + 1e-6f);
+            if (!(std::abs(found - wanted[r]) <= allowed)) return std::nullopt;
+        }
+    }
+    return out;
+}
+
 std::vector<std::uint8_t> profileFrom(const StatedColours& stated, int channels) {
     const auto xyY = [](const Chromaticity& c) { return cmsCIExyY{c.x, c.y, 1}; };
     cmsToneCurve* curve = cmsBuildGamma(nullptr, stated.exponent);

@@ -230,7 +230,10 @@ std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect) {
 CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context) {
     const int level = levelOf(stroke.brush());
     const std::shared_ptr<const Field> field = fieldOf(stroke, dabs, context);
-    if (!stroke.isFinished()) return shownWhilePainted(*field, level, area, context);
+    // From far enough, what the fine edge comes to is in the mean already: a thumbnail need not work it out.
+    constexpr int farLevels = 3;
+    if (!stroke.isFinished() || area.level >= level + farLevels)
+        return shownWhilePainted(*field, level, area, context);
     Found found;
     found.level = level;
     found.key = base::KeyBuilder()

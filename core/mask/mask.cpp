@@ -190,6 +190,36 @@ image::Plane<float> gatheredSnapped(const Mask& mask, const Area& area, Context&
     return out;
 }
 
+// Refining looks far around; the further, the larger the blocks it is worked out in, so that the surroundings do not
+// outweigh the block. 0: the area itself will do.
+int refineBlockPx(const Refine& refine, const Area& area) {
+    const int margin = (area.rect.x0 >> (planRefine(refine, area).area.level - area.level)) -
+                       planRefine(refine, area).area.rect.x0;
+    return margin < 64 ? 0 : margin < 128 ? 512 : 1024;
+}
+
+CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context);
+
+CoveragePtr refinedFromBlocks(const Mask& mask, const Area& area, int blockPx, Context& context) {
+    image::Plane<std::uint16_t> out(area.rect.size());
+    forEachTile(area, blockPx, [&](const Area& block) {
+        const base::ContentKey key = base::KeyBuilder().add("refined block").add(keyOn(mask, block, context)).key();
+        const auto coverage = madeOnce<Coverage>(
+            context, key, [&] { return refinedMask(mask, block, context); },
+            [](const Coverage& made) { return made.bytes(); });
+        const base::Rect both = base::intersected(block.rect, area.rect);
+        for (int y = both.y0; y < both.y1; ++y) {
+            std::uint16_t* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
+            if (coverage->isConstant()) {
+                std::fill_n(to, both.width(), coverage->value());
+            } else {
+                std::copy_n(coverage->row(y - block.rect.y0) + (both.x0 - block.rect.x0), both.width(), to);
+            }
+        }
+    });
+    return std::make_shared<Coverage>(std::move(out));
+}
+
 CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context) {
     const bool snaps = mask.refine.edgeSnapPx > 0;
     const Refine refine = snaps ? afterSnap(mask.refine) : mask.refine;
@@ -238,7 +268,9 @@ CoveragePtr render(const Mask& mask, const Area& area, Context& context) {
     if (isNeutral(mask.refine)) {
         out = combinedParts(mask, area, context);
     } else {
-        out = refinedMask(mask, area, context);
+        const int block = mask.refine.edgeSnapPx > 0 ? 0 : refineBlockPx(mask.refine, area);
+        const bool large = area.rect.width() >= block && area.rect.height() >= block;
+        out = large ? refinedMask(mask, area, context) : refinedFromBlocks(mask, area, block, context);
     }
     out = prepared(out, mask.inverted, kernel::fullCoverage, area.rect.size());
     context.keep(key, out);

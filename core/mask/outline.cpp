@@ -19,25 +19,53 @@ namespace {
 
 constexpr int linesPerPixel = 8;  // across; along a line, coverage is exact
 
+// Where a polygon crosses the lines of an area, line by line, so that a row costs no more the more points there are
+// elsewhere.
+class Crossings {
+public:
+    Crossings(const std::vector<base::Point>& points, const Area& area)
+        : lines_(static_cast<std::size_t>(area.rect.height() * linesPerPixel)), top_(area.rect.y0) {
+        base::Point a = area.toLevel(points.back());
+        for (const base::Point& point : points) {
+            const base::Point b = area.toLevel(point);
+            add(a, b, area.rect.x0);
+            a = b;
+        }
+        for (std::vector<double>& line : lines_) std::sort(line.begin(), line.end());
+    }
+    const std::vector<double>& on(int line) const { return lines_[static_cast<std::size_t>(line)]; }
+
+private:
+    double placeOf(int line) const { return top_ + (line + 0.5) / linesPerPixel; }
+
+    void add(base::Point a, base::Point b, int left) {
+        const double from = std::min(a.y, b.y), to = std::max(a.y, b.y);
+        const double first = std::floor((from - top_) * linesPerPixel - 0.5) - 1;
+        const int last = static_cast<int>(lines_.size());
+        for (int line = static_cast<int>(std::clamp(first, 0.0, double(last))); line < last; ++line) {
+            const double at = placeOf(line);
+            if (at > to) break;
+            if ((a.y <= at) == (b.y <= at)) continue;
+            lines_[static_cast<std::size_t>(line)].push_back(a.x + (at - a.y) / (b.y - a.y) * (b.x - a.x) - left);
+        }
+    }
+
+    std::vector<std::vector<double>> lines_;
+    int top_;
+};
+
 // The polygon over an area: each row is cut by a few horizontal lines, between whose crossings the row is inside.
 image::Plane<float> filled(const std::vector<base::Point>& points, const Area& area) {
     image::Plane<float> out(area.rect.size());
-    std::vector<double> crossings;
+    const Crossings crossings(points, area);
     const auto width = static_cast<double>(area.rect.width());
     for (int y = 0; y < area.rect.height(); ++y) {
         float* row = out.row(y).data();
         std::fill_n(row, area.rect.width(), 0.0f);
-        for (int line = 0; line < linesPerPixel; ++line) {
-            const double at = area.rect.y0 + y + (line + 0.5) / linesPerPixel;
-            crossings.clear();
-            for (std::size_t i = 0; i < points.size(); ++i) {
-                const base::Point a = area.toLevel(points[i]), b = area.toLevel(points[(i + 1) % points.size()]);
-                if ((a.y <= at) == (b.y <= at)) continue;
-                crossings.push_back(a.x + (at - a.y) / (b.y - a.y) * (b.x - a.x) - area.rect.x0);
-            }
-            std::sort(crossings.begin(), crossings.end());
-            for (std::size_t i = 0; i + 1 < crossings.size(); i += 2) {
-                const double from = std::clamp(crossings[i], 0.0, width), to = std::clamp(crossings[i + 1], 0.0, width);
+        for (int line = y * linesPerPixel; line < (y + 1) * linesPerPixel; ++line) {
+            const std::vector<double>& at = crossings.on(line);
+            for (std::size_t i = 0; i + 1 < at.size(); i += 2) {
+                const double from = std::clamp(at[i], 0.0, width), to = std::clamp(at[i + 1], 0.0, width);
                 for (int x = static_cast<int>(from); x < static_cast<int>(std::ceil(to)); ++x) {
                     row[x] += static_cast<float>((std::min(to, x + 1.0) - std::max(from, double(x))) / linesPerPixel);
                 }
@@ -138,18 +166,23 @@ const ShapeKind Outline::kindInfo = {"outline", "Outline", "Drawn round the thin
                                      },
                                      fromJson};
 
+Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx)
+    : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {
+    base::KeyBuilder key;
+    for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    pointsKey_ = key.key();
+}
+
 base::ContentKey Outline::keyOn(const Area& area, Context& context) const {
     base::KeyBuilder key = keyOf(area);
-    key.add(kindInfo.id).add(featherPx_);
-    for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    key.add(kindInfo.id).add(featherPx_).add(pointsKey_);
     if (snapPx_ > 0) key.add(snappedKey(context));
     return key.key();
 }
 
 base::ContentKey Outline::snappedKey(Context& context) const {
     base::KeyBuilder key;
-    key.add("snapped outline").add(snapPx_);
-    for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    key.add("snapped outline").add(snapPx_).add(pointsKey_);
     return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
 }
 

@@ -18,8 +18,7 @@ inline constexpr std::size_t mostOutlinePoints = 20'000;  // that a document can
 class Outline final : public Shape {
 public:
     // Fewer than three points cover nothing.
-    Outline(std::vector<base::Point> points, double featherPx, double snapPx = 0)
-        : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {}
+    Outline(std::vector<base::Point> points, double featherPx, double snapPx = 0);
     static const ShapeKind kindInfo;
 
     const std::vector<base::Point>& points() const { return points_; }
@@ -38,6 +37,7 @@ private:
 
     std::vector<base::Point> points_;
     double featherPx_, snapPx_;
+    base::ContentKey pointsKey_;
 };
 
 extern const base::ParamSpec outlineSnapSpec;     // how far off its points may be

@@ -92,6 +92,11 @@ base::Result<std::shared_ptr<const PhotoSource>> PhotoSource::make(std::shared_p
     std::shared_ptr<PhotoSource> source(new PhotoSource);
     source->photo_ = std::move(photo);
     source->toWorking_ = std::move(*transform);
+    const image::Samples& samples = source->photo_->samples;
+    if (source->toWorking_ && samples.colourChannels() == 3 && samples.type() != image::SampleType::f32) {
+        const std::size_t steps = samples.type() == image::SampleType::u8 ? 256 : 65536;
+        source->byMatrix_ = colour::MatrixTransform::toWorking(*source->toWorking_, steps);
+    }
     source->key_ = keyOf(*source->photo_);
     if (!source->buildLevels(workers, cancel))
         return base::fail(base::ErrorCode::cancelled, "", "Opening was stopped.");
@@ -149,6 +154,62 @@ void PhotoSource::read(const base::Rect& rect, int level, image::RgbPlanes& out,
     }
 }
 
+namespace {
+
+template <class Sample>
+void lightRow(const Sample* from, std::size_t channels, const colour::MatrixTransform& by, float* const to[3],
+              std::size_t width) {
+    const float *r = by.curves()[0].data(), *g = by.curves()[1].data(), *b = by.curves()[2].data();
+    for (std::size_t x = 0; x < width; ++x, from += channels) {
+        to[0][x] = r[from[0]];
+        to[1][x] = g[from[1]];
+        to[2][x] = b[from[2]];
+    }
+    const std::array<float, 9> m = by.matrix();
+    for (std::size_t x = 0; x < width; ++x) {
+        const float red = to[0][x], green = to[1][x], blue = to[2][x];
+        to[0][x] = m[0] * red + m[1] * green + m[2] * blue;
+        to[1][x] = m[3] * red + m[4] * green + m[5] * blue;
+        to[2][x] = m[6] * red + m[7] * green + m[8] * blue;
+    }
+}
+
+}  // namespace
+
+void PhotoSource::readByMatrix(int y, const base::Rect& rect, float* const to[3]) const {
+    const image::Samples& samples = photo_->samples;
+    const auto channels = static_cast<std::size_t>(samples.channels());
+    const auto width = static_cast<std::size_t>(rect.width());
+    const std::byte* from = samples.row(y) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
+    if (samples.type() == image::SampleType::u8) {
+        lightRow(reinterpret_cast<const std::uint8_t*>(from), channels, *byMatrix_, to, width);
+    } else {
+        lightRow(reinterpret_cast<const std::uint16_t*>(from), channels, *byMatrix_, to, width);
+    }
+    for (int c = 0; c < 3; ++c) kernel::encodeRow(to[c], width);
+}
+
+// Samples of a row, as floats, to encoded working colour.
+void PhotoSource::colourRow(const std::vector<float>& raw, std::size_t width, float* const to[3],
+                            std::vector<float>& colour, std::vector<float>& working) const {
+    const auto channels = static_cast<std::size_t>(photo_->samples.channels());
+    const auto colours = static_cast<std::size_t>(photo_->samples.colourChannels());
+    const float* from = raw.data();
+    std::size_t stride = channels, step = colours == 1 ? 0 : 1;
+    if (toWorking_) {
+        for (std::size_t x = 0; x < width; ++x)
+            std::copy_n(raw.data() + x * channels, colours, colour.data() + x * colours);
+        toWorking_->row(colour.data(), working.data(), width);
+        from = working.data();
+        stride = 3;
+        step = 1;
+    }
+    for (std::size_t c = 0; c < 3; ++c) {
+        for (std::size_t x = 0; x < width; ++x) to[c][x] = from[x * stride + c * step];
+        if (toWorking_ || photo_->linear) kernel::encodeRow(to[c], width);
+    }
+}
+
 void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const {
     const image::Samples& samples = photo_->samples;
     const auto channels = static_cast<std::size_t>(samples.channels());
@@ -156,31 +217,19 @@ void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image:
     const auto width = static_cast<std::size_t>(rect.width());
     std::vector<float> raw(width * channels), colour(width * colours), working(width * 3);
     for (int y = rect.y0; y < rect.y1; ++y) {
-        samples.readRow(y, rect.x0, rect.x1, raw.data());
         float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(),
                         out.blue.row(y - rect.y0).data()};
-        const float* from = raw.data();
-        std::size_t stride = channels;
-        std::size_t step = colours == 1 ? 0 : 1;
-        if (toWorking_) {
-            for (std::size_t x = 0; x < width; ++x)
-                std::copy_n(raw.data() + x * channels, colours, colour.data() + x * colours);
-            toWorking_->row(colour.data(), working.data(), width);
-            from = working.data();
-            stride = 3;
-            step = 1;
-        }
-        for (std::size_t c = 0; c < 3; ++c) {
-            for (std::size_t x = 0; x < width; ++x) to[c][x] = from[x * stride + c * step];
-            if (toWorking_ || photo_->linear) kernel::encodeRow(to[c], width);
-        }
-        if (alpha && samples.hasAlpha()) {
+        const bool wantsAlpha = alpha && samples.hasAlpha();
+        if (byMatrix_) readByMatrix(y, rect, to);
+        if (byMatrix_ && !wantsAlpha) continue;
+        samples.readRow(y, rect.x0, rect.x1, raw.data());
+        if (!byMatrix_) colourRow(raw, width, to, colour, working);
+        if (wantsAlpha) {
             float* row = alpha->row(y - rect.y0).data();
             for (std::size_t x = 0; x < width; ++x) row[x] = raw[x * channels + channels - 1];
         }
     }
 }
-
 void PhotoSource::readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
                              image::Plane<float>* alpha) const {
     const auto width = static_cast<std::size_t>(rect.width());

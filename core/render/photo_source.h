@@ -38,6 +38,9 @@ private:
         image::Plane<std::uint16_t> red, green, blue, alpha;  // half precision; alpha empty where the photo has none
     };
     PhotoSource() = default;
+    void colourRow(const std::vector<float>& raw, std::size_t width, float* const to[3], std::vector<float>& colour,
+                   std::vector<float>& working) const;
+    void readByMatrix(int y, const base::Rect& rect, float* const to[3]) const;
     void readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const;
     void readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
                     image::Plane<float>* alpha) const;
@@ -46,6 +49,7 @@ private:
 
     std::shared_ptr<const image::Photo> photo_;
     std::optional<colour::IccTransform> toWorking_;
+    std::optional<colour::MatrixTransform> byMatrix_;  // instead, for samples of 8 and 16 bits
     base::ContentKey key_;
     std::vector<Level> coarse_;
 };
