@@ -20,6 +20,8 @@ struct BalanceShifts {
     bool keepLuminance;
 };
 
+constexpr float halfColoured = 0.1f;  // L*/100
+
 }  // namespace dimhem::adjust
 #endif
 
@@ -27,12 +29,21 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
+// How much colour there is room for at a tone: none in black, half at L* 10.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V Coloured(D d, V tone) {
+    const V t = Held(d, tone), square = hn::Mul(t, t);
+    return hn::Div(square, hn::Add(square, hn::Set(d, halfColoured * halfColoured)));
+}
+
 void BalanceRow(const BalanceShifts& s, kernel::RgbRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
                                         [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
                                             const auto y = LuminanceOfEncoded(d, r, g, b);
-                                            const auto tones = TonesOf(d, ToneOf(d, y));
+                                            const auto tone = ToneOf(d, y);
+                                            auto tones = TonesOf(d, tone);
+                                            if (s.keepLuminance) tones.dark = hn::Mul(tones.dark, Coloured(d, tone));
                                             const auto shifted = [&](auto v, int c) HWY_ATTR {
                                                 v = hn::MulAdd(tones.dark, hn::Set(d, s.dark[c]), v);
                                                 v = hn::MulAdd(tones.middle, hn::Set(d, s.middle[c]), v);
@@ -94,7 +105,8 @@ private:
 
 std::vector<double> colourBalanceFor(const colour::EncodedRgb& shouldBeNeutral, double leave) {
     const double t = std::clamp(colour::labFromEncoded(shouldBeNeutral).l / 100, 0.0, 1.0);
-    const double weights[tones] = {(1 - t) * (1 - t), 2 * t * (1 - t), t * t};
+    const double coloured = t * t / (t * t + double{halfColoured} * double{halfColoured});  // as it keeps the luminance
+    const double weights[tones] = {(1 - t) * (1 - t) * coloured, 2 * t * (1 - t), t * t};
     const double squares = weights[0] * weights[0] + weights[1] * weights[1] + weights[2] * weights[2];
     const double channels[axes] = {shouldBeNeutral.r, shouldBeNeutral.g, shouldBeNeutral.b};
     const double grey = (channels[0] + channels[1] + channels[2]) / 3;

@@ -4,8 +4,8 @@
 // which are smooth and sum to one:
 //   shadows (1 - t)^2    midtones 2 t (1 - t)    highlights t^2
 // A channel gains 0.2 x the weighed sum of its three values / 100; red, green and blue stand for the right ends of the
-// three axes. With "hold light" the outcome is scaled in linear light so that Y stays what it was, where it is
-// above 1e-5. The scale of 0.2 is our own.
+// three axes. With "hold light" the outcome is brought to the Y it had (pixel-inl.h, BringToLuminance), and the
+// shadows' weight is multiplied by t^2 / (t^2 + 0.01): black has no room for colour. The scale of 0.2 is our own.
 #pragma once
 
 #include "core/adjust/adjustment.h"

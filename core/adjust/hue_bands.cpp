@@ -78,7 +78,7 @@ struct Shift {
 
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE Shift<V> ShiftOf(D d, const HueChroma<V>& c, std::span<const PreparedBand> bands) {
-    constexpr float fullChroma = 0.06f;
+    constexpr float fullChroma = 0.1f;
     const V fade = RaisedCosine(d, hn::Mul(c.chroma, hn::Set(d, 1 / fullChroma)));
     Shift<V> s{hn::Zero(d), hn::Zero(d), hn::Zero(d), hn::Zero(d)};
     for (const PreparedBand& band : bands) {

@@ -2,7 +2,7 @@
 //
 // On encoded values held to 0..1 (what lies beyond is carried past unchanged). A band is four points on the hue circle,
 // in degrees (CSS Color Module Level 4, HSL): weight 1 between the inner two, raised cosine to none at the outer two.
-//   weight of a pixel   band(hue) x fade(chroma): greys have no hue, so that raised cosine from 0 to 6 % chroma
+//   weight of a pixel   band(hue) x fade(chroma): greys have no hue, so that raised cosine from 0 to 10 % chroma
 //                       (max - min channel) leads them out
 //   hue                 turned by the sum of weight x degrees
 //   saturation          HSL saturation times 1 + the sum of weight x value/100, at least 0

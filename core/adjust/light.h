@@ -17,7 +17,8 @@
 //
 // Without "hold colour" t is applied to each channel, so that contrast makes colours denser and lifting thins them.
 // With it, t is applied to the luminance Y (through the sRGB curve) and all three linear channels are scaled by the
-// same factor, so that the chromaticity stays what it was; where Y <= 1e-5 the change is added as grey instead.
+// same factor, so that the chromaticity stays what it was; the less so the
+// further Y lies below 0.02, where the change is added as grey instead (pixel-inl.h, ScaleOrAdd).
 //
 // The curves of steps 3..6 are our own; sRGB and Y: IEC 61966-2-1.
 #pragma once

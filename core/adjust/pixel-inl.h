@@ -59,32 +59,46 @@ HWY_INLINE V ToneOf(D d, V y) {
     return hn::IfThenElse(hn::Le(y, hn::Set(d, linearUpTo)), hn::Mul(y, hn::Set(d, slope)), root);
 }
 
-// Scales an encoded colour in linear light so that its luminance is y; left alone where there is hardly any light.
+// The luminance up to which scaling a colour gives way to adding grey: L* 15.5.
+constexpr float darkLuminance = 0.02f;
+
+// Linear colours of the luminance `is` brought to `wanted`: by scaling, which keeps the chromaticity, and, in the dark,
+// less and less by that and more and more by adding grey; below black by grey alone. So small differences in the dark
+// stay small, whatever is made of them; the luminance comes out exact, and where it is the wanted one nothing changes.
 template <class D, class V = hn::Vec<D>>
-HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
-    const V least = hn::Set(d, 1e-5f), one = hn::Set(d, 1.0f);
-    const V lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
-    const V is = Luminance(d, lr, lg, lb);
-    const V k = hn::IfThenElse(hn::Gt(hn::Min(y, is), least), hn::Div(y, hn::Max(is, least)), one);
-    r = EncodeSrgb(d, hn::Mul(lr, k));
-    g = EncodeSrgb(d, hn::Mul(lg, k));
-    b = EncodeSrgb(d, hn::Mul(lb, k));
+HWY_INLINE void ScaleOrAdd(D d, V is, V wanted, V& r, V& g, V& b) {
+    const V zero = hn::Zero(d), dark = hn::Set(d, darkLuminance);
+    const V t = hn::Min(hn::Max(is, zero), dark);
+    // Smoothstep of t / dark, over the luminance.
+    const V steps = hn::Mul(hn::Mul(t, t), hn::NegMulAdd(t, hn::Set(d, 2 / darkLuminance), hn::Set(d, 3.0f)));
+    const V share = hn::Div(hn::Mul(steps, hn::Set(d, 1 / (darkLuminance * darkLuminance))),
+                            hn::Max(is, hn::Set(d, 1e-12f)));
+    const V k = hn::MulAdd(hn::Sub(hn::Max(wanted, zero), is), share, hn::Set(d, 1.0f));
+    const V grey = hn::NegMulAdd(k, is, wanted);
+    r = hn::MulAdd(r, k, grey);
+    g = hn::MulAdd(g, k, grey);
+    b = hn::MulAdd(b, k, grey);
 }
 
-// Changes the tone of linear colours and keeps their chromaticity: `tone` of the encoded luminance, all three channels
-// scaled by the same factor; where Y <= 1e-5 the change is added as grey instead. Encoded out.
+// Gives an encoded colour the luminance y.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
+    V lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
+    ScaleOrAdd(d, Luminance(d, lr, lg, lb), y, lr, lg, lb);
+    r = EncodeSrgb(d, lr);
+    g = EncodeSrgb(d, lg);
+    b = EncodeSrgb(d, lb);
+}
+
+// Changes the tone of linear colours and keeps their chromaticity, in the dark less and less: `tone` of the encoded
+// luminance. Encoded out.
 template <class D, class V, class Tone>
 HWY_INLINE void ToneKeepingColour(D d, V lr, V lg, V lb, Tone tone, V& r, V& g, V& b) {
-    const V tiny = hn::Set(d, 1e-5f);
     const V y = Luminance(d, lr, lg, lb);
-    const V toned = DecodeSrgb(d, tone(EncodeSrgb(d, y)));
-    const auto dark = hn::Le(y, tiny);
-    const V factor = hn::Div(toned, hn::Max(y, tiny)), grey = hn::Sub(toned, y);
-    const auto out = [&](V v)
-                         HWY_ATTR { return EncodeSrgb(d, hn::IfThenElse(dark, hn::Add(v, grey), hn::Mul(v, factor))); };
-    r = out(lr);
-    g = out(lg);
-    b = out(lb);
+    ScaleOrAdd(d, y, DecodeSrgb(d, tone(EncodeSrgb(d, y))), lr, lg, lb);
+    r = EncodeSrgb(d, lr);
+    g = EncodeSrgb(d, lg);
+    b = EncodeSrgb(d, lb);
 }
 
 // Hue of an encoded colour in degrees 0..360 and its chroma, max - min channel (CSS Color Module Level 4, HSL).

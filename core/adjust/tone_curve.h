@@ -3,7 +3,7 @@
 // Five curves, each through 2 to 16 points of (tone in, tone out), both 0..100 % of the encoded scale, joined as in
 // monotone_spline.h. They act in this order:
 //   luminance   on the luminance Y through the sRGB curve (IEC 61966-2-1); the linear channels are scaled by the same
-//               factor, so that the chromaticity stays; where Y <= 1e-5 the change is added as grey
+//               factor, so that the chromaticity stays; below Y = 0.02 more and more added as grey
 //   channels    on each encoded channel alike: a steeper curve makes colours denser
 //   red, green, blue   on one encoded channel: a cast that depends on the tone
 #pragma once

@@ -56,9 +56,26 @@ constexpr base::ParamSpec params[] = {
     {"tint", "Tint", "", -100, 100, 0, 0.5, 1, "Towards green (below 0) or magenta (above)."},
 };
 
+// Far from the locus a white has hardly any blue, or less than none: the tint goes as far as no cone is amplified more
+// than this.
+constexpr double mostGain = 12;
+
 colour::Matrix3 matrixOf(std::span<const double> values) {
-    return colour::adaptationOfLinear(colour::whiteOf({values[temperature], values[tint] * duvPerTint}),
-                                      colour::whiteOf({neutralTempK, 0}));
+    const colour::Chromaticity display = colour::whiteOf({neutralTempK, 0});
+    const auto whiteAt = [&](double part) {
+        return colour::whiteOf({values[temperature], part * values[tint] * duvPerTint});
+    };
+    const auto isSound = [&](double part) {
+        const auto gains = colour::coneGains(whiteAt(part), display);
+        return std::all_of(gains.begin(), gains.end(), [](double gain) { return gain > 0 && gain <= mostGain; });
+    };
+    double most = 1;
+    if (!isSound(1)) {
+        double least = 0;
+        for (int i = 0; i < 40; ++i) (isSound((least + most) / 2) ? least : most) = (least + most) / 2;
+        most = least;
+    }
+    return colour::adaptationOfLinear(whiteAt(most), display);
 }
 
 class MatrixOperation final : public RowOperation {

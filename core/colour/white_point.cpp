@@ -145,12 +145,17 @@ Matrix3 product(const Matrix3& a, const Matrix3& b) {
     return out;
 }
 
-Matrix3 bradford(const Chromaticity& from, const Chromaticity& to) {
+std::array<double, 3> coneGains(const Chromaticity& from, const Chromaticity& to) {
     const Xyz fromXyz = xyzOf(from), toXyz = xyzOf(to);
     const auto fromCone = apply(cone, {fromXyz.x, fromXyz.y, fromXyz.z});
     const auto toCone = apply(cone, {toXyz.x, toXyz.y, toXyz.z});
+    return {toCone[0] / fromCone[0], toCone[1] / fromCone[1], toCone[2] / fromCone[2]};
+}
+
+Matrix3 bradford(const Chromaticity& from, const Chromaticity& to) {
+    const std::array<double, 3> gains = coneGains(from, to);
     Matrix3 scale{};
-    for (std::size_t i = 0; i < 3; ++i) scale[i][i] = toCone[i] / fromCone[i];
+    for (std::size_t i = 0; i < 3; ++i) scale[i][i] = gains[i];
     return product(inverse(cone), product(scale, cone));
 }
 

@@ -33,6 +33,9 @@ WhiteSetting settingOf(const Chromaticity& white);
 using Matrix3 = std::array<std::array<double, 3>, 3>;
 Matrix3 product(const Matrix3& a, const Matrix3& b);
 
+// How much brighter each cone's response to white `to` is than to white `from`: what bradford() scales by.
+std::array<double, 3> coneGains(const Chromaticity& from, const Chromaticity& to);
+
 // XYZ under white `from` to XYZ under white `to`, Bradford (Lam 1985; ICC.1:2010 annex E prints the matrix).
 Matrix3 bradford(const Chromaticity& from, const Chromaticity& to);
 

@@ -51,8 +51,9 @@ struct ReferenceLight {
         }
         const double y = colour::luminance(c);
         const double toned = colour::linearFromEncoded(tone(colour::encodedFromLinear(y)));
-        if (y <= 1e-5) return colour::encodedFromLinear({c.r + toned - y, c.g + toned - y, c.b + toned - y});
-        return colour::encodedFromLinear({c.r * toned / y, c.g * toned / y, c.b * toned / y});
+        const double t = std::clamp(y / 0.02, 0.0, 1.0), share = t * t * (3 - 2 * t);
+        const double k = y > 0 ? 1 + (std::max(toned, 0.0) - y) / y * share : 1, grey = toned - k * y;
+        return colour::encodedFromLinear({c.r * k + grey, c.g * k + grey, c.b * k + grey});
     }
 };
 

@@ -110,7 +110,7 @@ TEST(HueBands, LeadGreysOut) {
     const EncodedRgb grey = applied(hueBands, settings, {0.5, 0.5, 0.5});
     EXPECT_EQ(grey.r, 0.5);
     double before = 0.5;
-    for (double chroma = 0; chroma < 0.08; chroma += 0.002) {
+    for (double chroma = 0; chroma < 0.12; chroma += 0.002) {
         const double light = hslOf(applied(hueBands, settings, {0.5 + chroma / 2, 0.5, 0.5 - chroma / 2})).l;
         EXPECT_GE(light, before - 1e-6);
         before = light;
