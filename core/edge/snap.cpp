@@ -5,6 +5,7 @@
 
 #include "core/edge/band_cut.h"
 #include "core/edge/colour_cut.h"
+#include "core/edge/keep_near.h"
 #include "core/edge/matte.h"
 #include "core/kernel/box_sum.h"
 
@@ -67,7 +68,8 @@ int snapReach(double bandPx) {
     return static_cast<int>(std::ceil(3 * bandPx)) + 20;
 }
 
-image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask, double bandPx, double noise) {
+image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask, double bandPx, double noise,
+                            double mostPx) {
     const Sides before = sidesOf(mask);
     const double reach = bandPx + matteReachPx;
     const image::Plane<float> distance = distanceToEdge(before, reach);
@@ -75,6 +77,7 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
     const image::Plane<float> likely = likelihoodOf(guide, before, distance, bandPx, noise);
     cutBand(guide, bandPx, noise, sides, &likely);
     if (bandPx > 4) cutBand(guide, std::max(4.0, bandPx / 2), noise, sides, &likely);
+    keepNear(before, std::min(mostPx, bandPx), sides);
     const image::Plane<float> matte = matteOf(guide, sides);
     const image::Plane<float> full = levelOf(mask, before, distance, Side::inside, bandPx, 1);
     const image::Plane<float> none = levelOf(mask, before, distance, Side::outside, bandPx, 0);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/edge/band_cut.h"
+#include "core/edge/keep_near.h"
 #include "core/edge/matte.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
@@ -98,6 +99,7 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
     if (band > 0) edge::cutBand(guide, band, noise, sides);
     if (band > leastBandPx) edge::cutBand(guide, std::max(leastBandPx, band / 2), noise, sides);
     edge::fillUnknown(sides);
+    edge::keepNear(filled, 2 * std::max(leastBandPx, band), sides);
     const base::Rect own{margin, margin, margin + block.rect.width(), margin + block.rect.height()};
     return coverageOf(image::cropped(wanted == Wanted::matte ? edge::matteOf(guide, sides) : onesOf(sides), own));
 }

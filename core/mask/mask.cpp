@@ -167,8 +167,9 @@ CoveragePtr snappedBlock(const Mask& mask, const Area& block, Context& context) 
             const CoveragePtr shaped = refined(before, gathered(mask, plan.area, context), plan, wide);
             if (shaped->isConstant()) return shaped;
             const image::Plane<float> start = floatsOf(*shaped, wide.rect.size());
-            const image::Plane<float> snapped = edge::snapped(
-                guideOver(wide, context), start, snapBand(mask.refine, block), noiseAt(block.level, context));
+            const image::Plane<float> snapped =
+                edge::snapped(guideOver(wide, context), start, snapBand(mask.refine, block),
+                              noiseAt(block.level, context), 1.2 * mask.refine.edgeSnapPx / block.scale() + 1);
             const auto strength = static_cast<float>(mask.refine.edgeSnapPct / 100);
             image::Plane<float> out(block.rect.size());
             const int dx = block.rect.x0 - wide.rect.x0, dy = block.rect.y0 - wide.rect.y0;
@@ -193,8 +194,8 @@ image::Plane<float> gatheredSnapped(const Mask& mask, const Area& area, Context&
 // Refining looks far around; the further, the larger the blocks it is worked out in, so that the surroundings do not
 // outweigh the block. 0: the area itself will do.
 int refineBlockPx(const Refine& refine, const Area& area) {
-    const int margin = (area.rect.x0 >> (planRefine(refine, area).area.level - area.level)) -
-                       planRefine(refine, area).area.rect.x0;
+    const int margin =
+        (area.rect.x0 >> (planRefine(refine, area).area.level - area.level)) - planRefine(refine, area).area.rect.x0;
     return margin < 64 ? 0 : margin < 128 ? 512 : 1024;
 }
 

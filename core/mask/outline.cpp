@@ -6,6 +6,7 @@
 
 #include "core/edge/band_cut.h"
 #include "core/edge/colour_cut.h"
+#include "core/edge/keep_near.h"
 #include "core/image/tiles.h"
 #include "core/kernel/gaussian.h"
 #include "core/mask/blur_plan.h"
@@ -79,6 +80,7 @@ image::Plane<float> filled(const std::vector<base::Point>& points, const Area& a
 struct Snapped {
     base::Rect rect;
     edge::Sides sides;
+    bool refused = false;  // most of it would have been lost: it stayed as drawn
 };
 
 int levelFor(double snapPx) {
@@ -121,6 +123,7 @@ std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, do
     out->rect = boundsOf(points, whole, static_cast<int>(6 * band));
     if (out->rect.empty()) return out;
     const Area area{out->rect, level};
+    const edge::Sides drawn = edge::sidesOf(filled(points, area));
     out->sides = edge::sidesOf(filled(points, area));
     const edge::Guide guide = guideOver(area, context);
     const double noise = noiseAt(level, context);
@@ -128,6 +131,7 @@ std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, do
         const image::Plane<float> evidence = edge::evidence(guide, withoutBand(out->sides, width), noise);
         edge::cutBand(guide, width, noise, out->sides, &evidence);
     }
+    out->refused = edge::keepNear(drawn, off + 1, out->sides);
     return out;
 }
 
@@ -196,7 +200,8 @@ CoveragePtr Outline::snapped(const Area& area, Context& context) const {
     Found found;
     found.level = level;
     found.key = key;
-    found.firstBandPx = 4;
+    // On the photo's own level the edge was found already.
+    found.firstBandPx = level > 0 ? 4 : std::floor(std::min(4.0, snapPx_ / 4));
     found.read = [&cut](const base::Rect& rect) {
         image::Plane<float> out(rect.size());
         const base::Rect& known = cut->rect;

@@ -6,6 +6,7 @@
 
 #include "core/edge/band_cut.h"
 #include "core/edge/colour_cut.h"
+#include "core/edge/keep_near.h"
 #include "core/edge/matte.h"
 #include "core/edge/sides.h"
 #include "tests/support/edge_scene.h"
@@ -87,6 +88,59 @@ TEST(Snap, KeepsWhatTheMaskHadWithinAndWithoutBesidesTheEdge) {
     EXPECT_NEAR(out.row(90)[159], 0.7f, 0.03f) << "just within the true edge";
     EXPECT_NEAR(out.row(90)[171], 0.1f, 0.03f) << "just beyond it, within the drawn one";
     EXPECT_NEAR(out.row(10)[230], 0.1f, 0.01f);
+}
+
+// A mask whose edge the photo knows nothing of: the picture's edge lies 20 px off.
+TEST(Snap, MovesNoFartherThanAsked) {
+    const EdgeScene scene;
+    const Guide guide = scene.guide();
+    for (const double most : {1.0, 4.0}) {
+        const image::Plane<float> before = scene.movedMatte(7),
+                                  after = snapped(guide, before, 12, noiseOf(guide.l), most);
+        const image::Plane<float> distance = distanceToEdge(sidesOf(before), 40);
+        scene.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            if (double{distance.row(y)[i]} > most + 2)
+                EXPECT_EQ(after.row(y)[i] > 0.5f, before.row(y)[i] > 0.5f) << x << ", " << y << " at " << most;
+        });
+    }
+}
+
+TEST(Snap, ASmallDiscOnAnEvenGroundIsNotEmptied) {
+    EdgeScene scene;
+    const Guide guide = scene.guide();
+    for (const double radius : {6.0, 10.0, 14.0}) {
+        image::Plane<float> disc(scene.size);
+        scene.forEach([&](int x, int y) {
+            const double outside = std::hypot(x + 0.5 - 215, y + 0.5 - 25) - radius;
+            disc.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(std::clamp(0.5 - outside, 0.0, 1.0));
+        });
+        for (const double band : {8.0, 20.0, 35.0}) {
+            const image::Plane<float> out = snapped(guide, disc, band, noiseOf(guide.l));
+            double was = 0, is = 0;
+            scene.forEach([&](int x, int y) {
+                was += double{disc.row(y)[static_cast<std::size_t>(x)]};
+                is += double{out.row(y)[static_cast<std::size_t>(x)]};
+            });
+            EXPECT_GT(is, 0.25 * was) << "radius " << radius << ", band " << band;
+        }
+    }
+}
+
+TEST(KeepNear, RestoresWhatWouldBeLostAndOnlyThat) {
+    Sides was({60, 30}), moved({60, 30});
+    for (int y = 0; y < 30; ++y) {
+        for (int x = 0; x < 60; ++x) {
+            const auto i = static_cast<std::size_t>(x);
+            const bool left = std::hypot(x - 15, y - 15) < 6, right = std::hypot(x - 45, y - 15) < 6;
+            was.row(y)[i] = left || right ? Side::inside : Side::outside;
+            moved.row(y)[i] = std::hypot(x - 45, y - 15) < 7 ? Side::inside : Side::outside;  // the left one is gone
+        }
+    }
+    EXPECT_TRUE(keepNear(was, 3, moved));
+    EXPECT_EQ(moved.row(15)[15], Side::inside);
+    EXPECT_EQ(moved.row(15)[51], Side::inside) << "one pixel farther, as it was moved";
+    EXPECT_FALSE(keepNear(was, 3, moved));
 }
 
 TEST(Matte, HasTheSoftnessOfTheEdge) {

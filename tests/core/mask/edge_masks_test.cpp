@@ -4,6 +4,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/edge/sides.h"
 #include "core/mask/brush.h"
 #include "core/mask/held_stroke.h"
 #include "core/mask/mask.h"
@@ -363,6 +364,36 @@ TEST(SnappedOutline, IsTheSameByTilesAtEveryLevelAndWhenReread) {
     shape->toJson(json);
     json["snap"] = 900;
     EXPECT_FALSE(Outline::kindInfo.fromJson(json));
+}
+
+TEST(SnappedOutline, GoesNoFartherThanAsked) {
+    const EdgeScene made = scene();
+    const Look look(made);
+    for (const double snap : {1.0, 3.0}) {
+        const auto drawn = look.plane(maskOf(std::make_shared<Outline>(roughOutline(15), 0)));
+        const auto snapped = look.plane(maskOf(std::make_shared<Outline>(roughOutline(15), 0, snap)));
+        const image::Plane<float> distance = edge::distanceToEdge(edge::sidesOf(drawn), 60);
+        made.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            if (double{distance.row(y)[i]} > 1.3 * snap + 2.5)
+                EXPECT_EQ(snapped.row(y)[i] > 0.5f, drawn.row(y)[i] > 0.5f) << x << ", " << y << " at " << snap;
+        });
+    }
+}
+
+TEST(SnappedOutline, OfASmallDiscKeepsIt) {
+    const EdgeScene made = scene();
+    const Look look(made);
+    std::vector<base::Point> disc;
+    for (int i = 0; i < 40; ++i) disc.push_back({20 + 8 * std::cos(i * 0.157), 20 + 8 * std::sin(i * 0.157)});
+    for (const double snap : {5.0, 20.0, 40.0, 60.0}) {
+        double sum = 0;
+        const auto plane = look.plane(maskOf(std::make_shared<Outline>(disc, 0, snap)));
+        for (int y = 0; y < plane.size().height; ++y) {
+            for (const float v : plane.row(y)) sum += double{v};
+        }
+        EXPECT_GT(sum, 0.25 * 200) << snap;
+    }
 }
 
 TEST(EdgeSnap, PullsAnyMaskToTheEdgeByItsStrength) {
