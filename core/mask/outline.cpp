@@ -16,6 +16,13 @@
 
 namespace dimhem::mask {
 
+// What a snapped outline comes to on its level: the cut, and the part of the photo it was looked for in.
+struct Snapped {
+    base::Rect rect;
+    edge::Sides sides;
+    bool refused = false;  // most of it would have been lost: it stayed as drawn
+};
+
 namespace {
 
 constexpr int linesPerPixel = 8;  // across; along a line, coverage is exact
@@ -75,13 +82,6 @@ image::Plane<float> filled(const std::vector<base::Point>& points, const Area& a
     }
     return out;
 }
-
-// What a snapped outline comes to on its level: the cut, and the part of the photo it was looked for in.
-struct Snapped {
-    base::Rect rect;
-    edge::Sides sides;
-    bool refused = false;  // most of it would have been lost: it stayed as drawn
-};
 
 int levelFor(double snapPx) {
     constexpr double mostOff = 10;
@@ -190,12 +190,20 @@ base::ContentKey Outline::snappedKey(Context& context) const {
     return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
 }
 
+std::shared_ptr<const Snapped> Outline::cut(Context& context) const {
+    return madeOnce<Snapped>(
+        context, snappedKey(context), [&] { return snapTo(points_, snapPx_, levelFor(snapPx_), context); },
+        [](const Snapped& s) { return s.sides.bytes(); });
+}
+
+bool Outline::staysAsDrawn(Context& context) const {
+    return snapPx_ == 0 || points_.size() < 3 || cut(context)->refused;
+}
+
 CoveragePtr Outline::snapped(const Area& area, Context& context) const {
     const int level = levelFor(snapPx_);
     const base::ContentKey key = snappedKey(context);
-    const std::shared_ptr<const Snapped> cut = madeOnce<Snapped>(
-        context, key, [&] { return snapTo(points_, snapPx_, level, context); },
-        [](const Snapped& s) { return s.sides.bytes(); });
+    const std::shared_ptr<const Snapped> cut = this->cut(context);
     if (cut->rect.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
     Found found;
     found.level = level;
@@ -219,10 +227,11 @@ CoveragePtr Outline::snapped(const Area& area, Context& context) const {
 
 CoveragePtr Outline::render(const Area& area, Context& context) const {
     if (points_.size() < 3) return std::make_shared<Coverage>(std::uint16_t{0});
-    if (snapPx_ > 0 && featherPx_ == 0) return snapped(area, context);
+    const bool snaps = !staysAsDrawn(context);
+    if (snaps && featherPx_ == 0) return snapped(area, context);
     const BlurPlan plan = planBlur(area, featherPx_ * kernel::sigmaPerEdgeDistance);
     image::Plane<float> plane =
-        snapPx_ > 0 ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(points_, plan.area);
+        snaps ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(points_, plan.area);
     kernel::gaussianBlur(plane, plan.sigma);
     return readBack(plane, plan, area);
 }

@@ -15,6 +15,8 @@ namespace dimhem::mask {
 
 inline constexpr std::size_t mostOutlinePoints = 20'000;  // that a document can hold
 
+struct Snapped;
+
 class Outline final : public Shape {
 public:
     // Fewer than three points cover nothing.
@@ -24,6 +26,8 @@ public:
     const std::vector<base::Point>& points() const { return points_; }
     double featherPx() const { return featherPx_; }
     double snapPx() const { return snapPx_; }  // 0: not snapped
+    // Whether it is not snapped, or would lose most of itself and therefore is not.
+    bool staysAsDrawn(Context& context) const;
 
     const ShapeKind& kind() const override { return kindInfo; }
     base::ContentKey keyOn(const Area& area, Context& context) const override;
@@ -33,6 +37,7 @@ public:
 
 private:
     base::ContentKey snappedKey(Context& context) const;
+    std::shared_ptr<const Snapped> cut(Context& context) const;
     CoveragePtr snapped(const Area& area, Context& context) const;
 
     std::vector<base::Point> points_;
