@@ -151,27 +151,33 @@ bool looksLikeDocument(Bytes start) {
 }
 
 Result<StoredDocument> readDocument(const std::filesystem::path& path) {
-    base::countLongWork();
-    StoredDocument stored;
-    stored.stamp = stampOf(path);
+    const auto stamp = stampOf(path);
     const auto bytes = readFile(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    if (!isZip(*bytes)) {
-        if (auto read = parseInto(stored, path, *bytes); !read) return tl::unexpected(read.error());
+    auto stored = readDocument(*bytes, path);
+    if (stored) stored->stamp = stamp;
+    return stored;
+}
+
+Result<StoredDocument> readDocument(Bytes bytes, const std::filesystem::path& path) {
+    base::countLongWork();
+    StoredDocument stored;
+    if (!isZip(bytes)) {
+        if (auto read = parseInto(stored, path, bytes); !read) return tl::unexpected(read.error());
         return stored;
     }
-    const Archive archive = openArchive(*bytes);
+    const Archive archive = openArchive(bytes);
     if (!archive) return damagedDocument(path, "it ends too early or is not a valid zip file");
-    const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes, bytes->size());
+    const auto json = readEntry(archive.get(), jsonEntry, maxJsonBytes, bytes.size());
     if (!json) return damagedDocument(path, "its document.json is missing or cannot be unpacked");
     if (auto read = parseInto(stored, path, *json); !read) return tl::unexpected(read.error());
     if (stored.document->photo.packed) {
-        auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes, bytes->size());
+        auto photo = readEntry(archive.get(), photoEntry, maxPhotoBytes, bytes.size());
         if (!photo) return damagedDocument(path, "the photo packed into it is missing or cannot be unpacked");
         stored.packedPhoto = std::move(*photo);
     }
     for (const std::string& name : matteNames(*stored.document)) {
-        if (auto matte = readEntry(archive.get(), name.c_str(), maxMatteBytes, bytes->size()))
+        if (auto matte = readEntry(archive.get(), name.c_str(), maxMatteBytes, bytes.size()))
             stored.mattes.emplace_back(name, std::move(*matte));
     }
     return stored;

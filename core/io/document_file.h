@@ -27,6 +27,8 @@ struct StoredDocument {
 bool looksLikeDocument(Bytes start);
 
 base::Result<StoredDocument> readDocument(const std::filesystem::path& path);
+// From the bytes of the file, whose name stands in the sentences of errors.
+base::Result<StoredDocument> readDocument(Bytes bytes, const std::filesystem::path& path);
 
 // Written whole or not at all: what is about to replace the old file is read back first, from the disk, and is the
 // document that was given. `packedPhoto` is stored where document.photo.packed.

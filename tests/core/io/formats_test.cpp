@@ -202,6 +202,12 @@ TEST(Formats, TruncatedAnywhereIsOneSentenceAndNoCrash) {
             const auto result = readPhoto(Bytes(bytes).first(length), "cut");
             // The end marker of a JPEG or PNG alone may be missing.
             if (result && length + 16 >= bytes.size()) continue;
+            // A JPEG is read as far as it goes, and says that it is cut.
+            if (format == &jpeg && result) {
+                ASSERT_EQ(result->warnings.size(), 1u) << length;
+                EXPECT_NE(result->warnings[0].find("ends too early"), std::string::npos) << result->warnings[0];
+                continue;
+            }
             if (format == &tiff && result)
                 continue;  // the directory of a TIFF may come last or first; its pixels are checked below
             ASSERT_FALSE(result) << format->name << " cut to " << length << " of " << bytes.size();
