@@ -124,6 +124,10 @@ std::optional<Unsaved> readJournal(const fs::path& path) {
 
 }  // namespace
 
+std::string journalLine(const std::string& record) {
+    return sumOf(record) + " " + record + "\n";
+}
+
 Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& origin, const document::Document& first,
                                 const std::string& step) {
     std::error_code failed;
@@ -173,7 +177,7 @@ Result<void> Journal::append(const document::Document& next, const std::string& 
 
 Result<void> Journal::write(const json& record) {
     const std::string text = record.dump(-1, ' ', false, json::error_handler_t::replace);
-    const std::string line = sumOf(text) + " " + text + "\n";
+    const std::string line = journalLine(text);
     errno = 0;
     const bool written = std::fwrite(line.data(), 1, line.size(), file_.get()) == line.size() &&
                          std::fflush(file_.get()) == 0 && ::fdatasync(::fileno(file_.get())) == 0;

@@ -56,6 +56,9 @@ private:
     std::vector<std::pair<document::CorrectionPtr, nlohmann::json>> known_;  // corrections of the last version
 };
 
+// A record as it stands in a journal: its sum, the JSON text, the end of the line.
+std::string journalLine(const std::string& record);
+
 // Work that a program left unsaved.
 struct Unsaved {
     std::filesystem::path journal;

@@ -25,6 +25,7 @@
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/session/latest_job.h"
 #include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
@@ -71,12 +72,13 @@ void addLabelled(const Builder& b, const QString& text, QWidget* control) {
     b.layout->addLayout(row);
 }
 
-void addHint(const Builder& b, const QString& text) {
+QLabel* addHint(const Builder& b, const QString& text) {
     auto* label = new QLabel(text, b.body);
     label->setProperty("quiet", true);
     label->setWordWrap(true);
     b.layout->addSpacing(6);
     b.layout->addWidget(label);
+    return label;
 }
 
 // A slider of one number of the shape's values: `values(shape)` gives a copy to change, `made` a shape of it.
@@ -358,6 +360,27 @@ void addColourRange(const Builder& b) {
                                    "nearest pick away."));
 }
 
+// Says, once it is known, where a snap found no edge this near.
+void addSnapNote(const Builder& b) {
+    QLabel* note = addHint(b, QObject::tr("Snapping would lose most of the outline, so it stays as drawn: there is no edge "
+                                          "this near."));
+    note->setObjectName("snap-refused");
+    note->hide();
+    b.onRefresh([b, note, job = std::make_shared<LatestJob>(note), asked = mask::ShapePtr()]() mutable {
+        const auto outline = shapeOf<mask::Outline>(b);
+        if (!outline || outline == asked) return;
+        asked = outline;
+        job->request(
+            [outline, renderer = b.session.sharedRenderer(), document = b.session.document(),
+             correction = b.target.correction] {
+                const render::Sequence sequence(document, {});
+                return outline->snapPx() > 0 && outline->points().size() >= 3 &&
+                       outline->staysAsDrawn(*renderer->sight(sequence, correction));
+            },
+            [note](bool refused) { note->setVisible(refused); });
+    });
+}
+
 void addOutline(const Builder& b) {
     struct Values {
         std::vector<base::Point> points;
@@ -388,6 +411,7 @@ void addOutline(const Builder& b) {
         snap->setEnabled(shape && shape->snapPx() == 0 && shape->points().size() >= 3);
     });
     b.layout->addWidget(snap, 0, Qt::AlignLeft);
+    addSnapNote(b);
     addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
                            "or a click on the "
                            "first point. Points can be dragged afterwards."));
