@@ -53,7 +53,6 @@ image::Plane<float> lightnessOf(image::RgbPlanes& picture) {
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    LuminosityRangeValues values;
     const auto tones = readRange(json, "tones", 0, 100);
     if (!tones) return tl::unexpected(tones.error());
     const auto seen = readSeen(json);
