@@ -1,5 +1,5 @@
-// What may make somebody wait, each as a pair: the plain case (0) and the one that was slow (1). Their ratio counts, not
-// the milliseconds.
+// What may make somebody wait, each as a pair: the plain case (0) and the one that was slow (1). Their ratio counts,
+// not the milliseconds.
 #include <benchmark/benchmark.h>
 
 #include "core/io/png.h"
@@ -78,7 +78,8 @@ void expandFar(benchmark::State& state) {
 void thumbnail(benchmark::State& state) {
     const auto photo = sourceOf(largeSize);
     const auto document = withMask(
-        std::string(R"({"kind": "brush", "strokes": [{"size": 120, "points": [[2000, 1500], [2600, 1600]], "holds": )") +
+        std::string(
+            R"({"kind": "brush", "strokes": [{"size": 120, "points": [[2000, 1500], [2600, 1600]], "holds": )") +
         (state.range(0) ? "true" : "false") + "}]}");
     for (auto _ : state) {
         const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
@@ -112,15 +113,17 @@ void lookingAtWhatArrives(benchmark::State& state) {
     const auto photo = sourceOf({600, 400});
     std::string list;
     for (int i = 0; i < (state.range(0) ? 16 : 4); ++i) {
-        list += std::string(i ? "," : "") +
-                R"({"mask": {"parts": [{"kind": "luminosity-range", "tones": [10, 30, 60, 90], "measured": "arriving", "smooth": )" +
-                std::to_string(1 + 0.7 * i) + R"(}]}, "adjustments": [{"kind": "light", "exposure": 0.1}]})";
+        list +=
+            std::string(i ? "," : "") +
+            R"({"mask": {"parts": [{"kind": "luminosity-range", "tones": [10, 30, 60, 90], "measured": "arriving", "smooth": )" +
+            std::to_string(1 + 0.7 * i) + R"(}]}, "adjustments": [{"kind": "light", "exposure": 0.1}]})";
     }
     const auto document = tests::documentOf("[" + list + "]");
     for (auto _ : state) renderWhole(photo, document);
 }
 
-#define PAIR(name) BENCHMARK(name)->ArgName("slow")->Arg(0)->Arg(1)->Iterations(2)->UseRealTime()->Unit(benchmark::kMillisecond)
+#define PAIR(name) \
+    BENCHMARK(name)->ArgName("slow")->Arg(0)->Arg(1)->Iterations(2)->UseRealTime()->Unit(benchmark::kMillisecond)
 PAIR(outline);
 PAIR(expand);
 PAIR(expandFar);

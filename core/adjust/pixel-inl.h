@@ -71,8 +71,8 @@ HWY_INLINE void ScaleOrAdd(D d, V is, V wanted, V& r, V& g, V& b) {
     const V t = hn::Min(hn::Max(is, zero), dark);
     // Smoothstep of t / dark, over the luminance.
     const V steps = hn::Mul(hn::Mul(t, t), hn::NegMulAdd(t, hn::Set(d, 2 / darkLuminance), hn::Set(d, 3.0f)));
-    const V share = hn::Div(hn::Mul(steps, hn::Set(d, 1 / (darkLuminance * darkLuminance))),
-                            hn::Max(is, hn::Set(d, 1e-12f)));
+    const V share =
+        hn::Div(hn::Mul(steps, hn::Set(d, 1 / (darkLuminance * darkLuminance))), hn::Max(is, hn::Set(d, 1e-12f)));
     const V k = hn::MulAdd(hn::Sub(hn::Max(wanted, zero), is), share, hn::Set(d, 1.0f));
     const V grey = hn::NegMulAdd(k, is, wanted);
     r = hn::MulAdd(r, k, grey);

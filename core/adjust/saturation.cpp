@@ -12,8 +12,8 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
-// How far the linear channels can go from y before one leaves 0..1, and a little less the nearer they are to it, so that
-// colours beside one another get about the same; at least 1.
+// How far the linear channels can go from y before one leaves 0..1, and a little less the nearer they are to it, so
+// that colours beside one another get about the same; at least 1.
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V RoomOf(D d, V y, V r, V g, V b) {
     constexpr float early = 0.06f;
@@ -22,7 +22,8 @@ HWY_INLINE V RoomOf(D d, V y, V r, V g, V b) {
     for (const V v : {r, g, b}) {
         const V off = hn::Sub(v, y);
         const V way = hn::IfThenElse(hn::Gt(off, hn::Zero(d)), hn::Sub(one, y), y);
-        room = hn::Min(room, hn::Div(way, hn::Add(hn::Abs(off), hn::Mul(hn::Set(d, early), hn::Sub(one, hn::Abs(off))))));
+        room =
+            hn::Min(room, hn::Div(way, hn::Add(hn::Abs(off), hn::Mul(hn::Set(d, early), hn::Sub(one, hn::Abs(off))))));
     }
     return hn::Max(one, room);
 }

@@ -83,9 +83,9 @@ base::Result<IccTransform> IccTransform::fromWorking(std::span<const std::uint8_
 
 IccTransform IccTransform::labToWorking() {
     const Profile lab(cmsCreateLab4Profile(nullptr)), working = workingProfile();
-    return IccTransform(std::shared_ptr<void>(cmsCreateTransform(lab.get(), TYPE_Lab_FLT, working.get(), TYPE_RGB_FLT,
-                                                                 INTENT_RELATIVE_COLORIMETRIC, exact),
-                                              cmsDeleteTransform));
+    return IccTransform(std::shared_ptr<void>(
+        cmsCreateTransform(lab.get(), TYPE_Lab_FLT, working.get(), TYPE_RGB_FLT, INTENT_RELATIVE_COLORIMETRIC, exact),
+        cmsDeleteTransform));
 }
 
 void IccTransform::row(const float* from, float* to, std::size_t pixels) const {

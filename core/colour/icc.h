@@ -5,8 +5,8 @@
 // threads at once.
 #pragma once
 
-#include <cstdint>
 #include <array>
+#include <cstdint>
 #include <memory>
 #include <optional>
 #include <span>
@@ -20,8 +20,8 @@ namespace dimhem::colour {
 
 class IccTransform {
 public:
-    // From a profile of 1 (grey), 3 (RGB) or, only to the working colour, 4 (CMYK) channels; float samples, 0..1 for the
-    // profile's full range (0 ink .. full ink).
+    // From a profile of 1 (grey), 3 (RGB) or, only to the working colour, 4 (CMYK) channels; float samples, 0..1 for
+    // the profile's full range (0 ink .. full ink).
     static base::Result<IccTransform> toWorking(std::span<const std::uint8_t> profile, int channels);
     static base::Result<IccTransform> fromWorking(std::span<const std::uint8_t> profile, int channels);
 
@@ -37,8 +37,8 @@ private:
     bool inPercent_ = false;  // the library takes inks as 0..100
 };
 
-// What the profiles of displays and cameras mostly are: a curve for each channel, then a matrix (ICC.1:2010, F.3). Found
-// by trying the transform; samples of 8 and 16 bits then go through a table and nine products.
+// What the profiles of displays and cameras mostly are: a curve for each channel, then a matrix (ICC.1:2010, F.3).
+// Found by trying the transform; samples of 8 and 16 bits then go through a table and nine products.
 class MatrixTransform {
 public:
     // Nothing where the profile is of another kind, that is, where this differs from the library by more than 1/4000 of
@@ -55,8 +55,8 @@ private:
     std::array<float, 9> matrix_{};
 };
 
-// An RGB or grey profile from what a file says of its colours in figures: the exponent that decodes its samples, and the
-// chromaticities of its white and primaries (only the white's where it is grey).
+// An RGB or grey profile from what a file says of its colours in figures: the exponent that decodes its samples, and
+// the chromaticities of its white and primaries (only the white's where it is grey).
 struct StatedColours {
     double exponent = 2.2;
     Chromaticity white, red, green, blue;

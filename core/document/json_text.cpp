@@ -50,12 +50,12 @@ private:
 base::Result<json> parseJson(std::string_view text, std::string_view what) {
     Counting counting;
     if (!json::sax_parse(text.begin(), text.end(), &counting) && (counting.tooMany() || counting.tooDeep())) {
-        return base::fail(base::ErrorCode::tooLarge, std::string(what),
-                          "The text of the " + std::string(what) + " is too large: it holds " +
-                              (counting.tooDeep() ? "lists in lists, more than " + std::to_string(mostJsonNesting) +
-                                                        " of them"
-                                                  : "more than " + std::to_string(mostJsonValues) + " values") +
-                              ".");
+        return base::fail(
+            base::ErrorCode::tooLarge, std::string(what),
+            "The text of the " + std::string(what) + " is too large: it holds " +
+                (counting.tooDeep() ? "lists in lists, more than " + std::to_string(mostJsonNesting) + " of them"
+                                    : "more than " + std::to_string(mostJsonValues) + " values") +
+                ".");
     }
     try {
         return json::parse(text.begin(), text.end());

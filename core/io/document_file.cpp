@@ -145,8 +145,9 @@ bool looksLikeDocument(Bytes start) {
     if (start.size() >= 3 && std::equal(std::begin(byteOrderMark), std::end(byteOrderMark), start.begin()))
         start = start.subspan(3);
     constexpr std::string_view jsonSpace = " \t\r\n";  // RFC 8259, section 2
-    const auto first = std::find_if(start.begin(), start.end(),
-                                    [&](std::uint8_t c) { return jsonSpace.find(static_cast<char>(c)) == jsonSpace.npos; });
+    const auto first = std::find_if(start.begin(), start.end(), [&](std::uint8_t c) {
+        return jsonSpace.find(static_cast<char>(c)) == jsonSpace.npos;
+    });
     return first != start.end() && *first == '{';
 }
 

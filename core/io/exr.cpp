@@ -60,7 +60,8 @@ std::string lower(std::string text) {
 }
 
 // The channel of a layer ("" for none) that has one of these names, in capitals or not.
-std::string named(const Imf::ChannelList& channels, const std::string& layer, std::initializer_list<const char*> names) {
+std::string named(const Imf::ChannelList& channels, const std::string& layer,
+                  std::initializer_list<const char*> names) {
     const std::string before = layer.empty() ? "" : layer + ".";
     for (auto channel = channels.begin(); channel != channels.end(); ++channel) {
         const std::string name = channel.name();

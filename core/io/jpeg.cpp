@@ -80,8 +80,8 @@ private:
         const auto* info = reinterpret_cast<j_decompress_ptr>(common);
         if (info->input_scan_number > mostScans) throw TooManyScans();
         const jpeg_progress_mgr& passes = *common->progress;
-        const double done = passes.completed_passes +
-                            static_cast<double>(passes.pass_counter) / static_cast<double>(std::max(passes.pass_limit, 1L));
+        const double done = passes.completed_passes + static_cast<double>(passes.pass_counter) /
+                                                          static_cast<double>(std::max(passes.pass_limit, 1L));
         if (!self(common).reading_.goOn(done / std::max(passes.total_passes, 1))) throw Stopped();
     }
 
@@ -129,9 +129,8 @@ int readInks(Reader& reader, image::Photo& photo) {
     // Files with this marker store bare paper as 255 (libjpeg's notes on CMYK; common practice).
     const bool inverted = reader.info.saw_Adobe_marker;
     return readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
-        std::transform(row.begin(), row.end(), inks.begin(), [inverted](JSAMPLE v) {
-            return static_cast<float>(inverted ? 255 - v : v) / 255.0f;
-        });
+        std::transform(row.begin(), row.end(), inks.begin(),
+                       [inverted](JSAMPLE v) { return static_cast<float>(inverted ? 255 - v : v) / 255.0f; });
         light.row(inks.data(), reinterpret_cast<float*>(photo.samples.row(y)), reader.info.output_width);
     });
 }
@@ -147,7 +146,7 @@ std::vector<std::uint8_t> profileOf(jpeg_decompress_struct& info) {
 using DenominatorFor = unsigned (*)(const jpeg_decompress_struct& info, int longSidePx);
 
 void start(jpeg_decompress_struct& info, unsigned denominator) {
-    info.out_color_space = info.num_components == 4                       ? JCS_CMYK
+    info.out_color_space = info.num_components == 4                 ? JCS_CMYK
                            : info.jpeg_color_space == JCS_GRAYSCALE ? JCS_GRAYSCALE
                                                                     : JCS_RGB;
     info.scale_denom = denominator;
@@ -182,20 +181,19 @@ Result<Decoded> decode(Reader& reader, Bytes bytes, DenominatorFor denominatorFo
     start(info, denominatorFor(info, longSidePx));
     const bool severalScans = jpeg_has_multiple_scans(&info);
     const bool inks = info.output_components == 4;
-    photo.samples = image::Samples({static_cast<int>(info.output_width), static_cast<int>(info.output_height)},
-                                   inks ? 3 : info.output_components,
-                                   inks ? image::SampleType::f32 : image::SampleType::u8);
-    const int firstMissing = inks ? readInks(reader, photo)
-                                  : readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
-                                        std::memcpy(photo.samples.row(y), row.data(), row.size());
-                                    });
+    photo.samples =
+        image::Samples({static_cast<int>(info.output_width), static_cast<int>(info.output_height)},
+                       inks ? 3 : info.output_components, inks ? image::SampleType::f32 : image::SampleType::u8);
+    const int firstMissing =
+        inks ? readInks(reader, photo) : readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
+            std::memcpy(photo.samples.row(y), row.data(), row.size());
+        });
     jpeg_finish_decompress(&info);
     if (auto ok = sayWhatIsMissing(reader, firstMissing, severalScans, photo); !ok) return tl::unexpected(ok.error());
     return out;
 }
 
-Result<Decoded> readScaled(Bytes bytes, const Reading& reading,
-                           DenominatorFor denominatorFor, int longSidePx) {
+Result<Decoded> readScaled(Bytes bytes, const Reading& reading, DenominatorFor denominatorFor, int longSidePx) {
     Reader reader(bytes, reading);
     try {
         return decode(reader, bytes, denominatorFor, longSidePx);
@@ -219,7 +217,8 @@ bool matches(Bytes b) {
 }
 
 Result<Decoded> read(Bytes bytes, const Reading& reading) {
-    return readScaled(bytes, reading, [](const jpeg_decompress_struct&, int) { return 1u; }, 0);
+    return readScaled(
+        bytes, reading, [](const jpeg_decompress_struct&, int) { return 1u; }, 0);
 }
 
 Result<Decoded> readSmall(Bytes bytes, const Reading& reading, int longSidePx) {

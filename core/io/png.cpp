@@ -119,8 +119,8 @@ void readStatedColours(png_structp png, png_infop info, image::Photo& photo) {
     colour::StatedColours stated;
     stated.exponent = 1 / gamma;
     auto& [exponent, white, red, green, blue] = stated;
-    const bool primaries = png_get_cHRM(png, info, &white.x, &white.y, &red.x, &red.y, &green.x, &green.y, &blue.x,
-                                        &blue.y) != 0;
+    const bool primaries =
+        png_get_cHRM(png, info, &white.x, &white.y, &red.x, &red.y, &green.x, &green.y, &blue.x, &blue.y) != 0;
     if (!primaries) {
         white = colour::srgbWhite;
         red = colour::srgbRed;
@@ -160,9 +160,10 @@ Result<void> readRows(const Reader& reader, const Reading& reading, image::Photo
     }
     bool all = true;
     for (int y = 0; indexed && y < size.height; ++y) {
-        all = palette.look(reinterpret_cast<const std::uint8_t*>(indexes.row(y)),
-                           reinterpret_cast<std::uint8_t*>(photo.samples.row(y)), static_cast<std::size_t>(size.width)) &&
-              all;
+        all =
+            palette.look(reinterpret_cast<const std::uint8_t*>(indexes.row(y)),
+                         reinterpret_cast<std::uint8_t*>(photo.samples.row(y)), static_cast<std::size_t>(size.width)) &&
+            all;
     }
     if (!all)
         photo.warnings.push_back("The PNG file uses colours that its palette does not have; they are shown black.");

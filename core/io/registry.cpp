@@ -30,8 +30,9 @@ void checkProfile(image::Photo& photo) {
     const int channels = photo.samples.colourChannels();
     if (photo.profile.empty() || colour::IccTransform::toWorking(photo.profile, channels)) return;
     photo.profile.clear();
-    photo.warnings.push_back(std::string("The photo's colour profile is damaged or made for other kinds of pictures; ") +
-                             (channels == 1 ? "its grey is" : "its colours are") + " taken as sRGB.");
+    photo.warnings.push_back(
+        std::string("The photo's colour profile is damaged or made for other kinds of pictures; ") +
+        (channels == 1 ? "its grey is" : "its colours are") + " taken as sRGB.");
 }
 
 Result<image::Photo> readWith(Bytes bytes, std::string_view shownName,

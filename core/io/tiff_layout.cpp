@@ -66,8 +66,7 @@ void choosePage(TIFF* tiff, std::vector<std::string>& warnings) {
     }
     TIFFSetSubDirectory(tiff, chosen->offset);
     const auto whole = std::count_if(pages.begin(), pages.end(), isWhole);
-    if (whole > 1)
-        warnings.push_back("The TIFF file holds " + std::to_string(whole) + " pictures; the first is read.");
+    if (whole > 1) warnings.push_back("The TIFF file holds " + std::to_string(whole) + " pictures; the first is read.");
 }
 
 int TiffLayout::colourChannels() const {
@@ -81,6 +80,8 @@ int TiffLayout::colourChannels() const {
 
 namespace {
 
+constexpr std::uint16_t deflate = 8;  // as registered for TIFF (Technical Note 2, 2002), beside the older number
+
 // How many bytes of samples one byte of the file can make; 0: no bound worth naming.
 double mostOfAByte(std::uint16_t compression) {
     switch (compression) {
@@ -88,7 +89,7 @@ double mostOfAByte(std::uint16_t compression) {
         case COMPRESSION_PACKBITS: return 64;  // 128 bytes in two (TIFF 6.0, section 9)
         case COMPRESSION_LZW: return 4096;     // a code of 9 to 12 bits stands for at most that many bytes (section 13)
         case COMPRESSION_DEFLATE:
-        case COMPRESSION_ADOBE_DEFLATE: return mostInflated;
+        case deflate: return mostInflated;
         default: return 0;
     }
 }
@@ -155,7 +156,8 @@ Result<void> checkColours(TIFF* tiff, const TiffLayout& layout) {
     if (isSigned && layout.colours != Colours::lab) return unsupported("TIFF", "stores its samples as signed numbers");
     if (layout.colours == Colours::lab && layout.numbers.bits != 8 && layout.numbers.bits != 16)
         return unsupported("TIFF", "stores CIELAB colours in an uncommon way");
-    if (layout.colours == Colours::palette && (layout.numbers.kind != TiffNumbers::Kind::whole || layout.numbers.bits > 16))
+    if (layout.colours == Colours::palette &&
+        (layout.numbers.kind != TiffNumbers::Kind::whole || layout.numbers.bits > 16))
         return unsupported("TIFF", "has a palette of an uncommon kind");
     std::uint16_t inkSet = INKSET_CMYK;
     if (layout.colours == Colours::inks && TIFFGetField(tiff, TIFFTAG_INKSET, &inkSet) && inkSet != INKSET_CMYK)
@@ -176,14 +178,15 @@ Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::
     layout.planar = planar == PLANARCONFIG_SEPARATE && layout.channels > 1;
     layout.numbers = numbersOf(tiff);
     layout.colours = coloursOf(tiff, layout);
-    if (auto ok = checkSize("TIFF", layout.width, layout.height, std::max<int>(layout.channels, 4),
-                            image::SampleType::f32);
+    if (auto ok =
+            checkSize("TIFF", layout.width, layout.height, std::max<int>(layout.channels, 4), image::SampleType::f32);
         !ok)
         return tl::unexpected(ok.error());
     if (layout.colours == Colours::other) return layout;
     if (auto ok = checkColours(tiff, layout); !ok) return tl::unexpected(ok.error());
     const double ratio = mostOfAByte(layout.compression);
-    const std::uint64_t rowBits = std::uint64_t{layout.width} * layout.channels * static_cast<unsigned>(layout.numbers.bits);
+    const std::uint64_t rowBits =
+        std::uint64_t{layout.width} * layout.channels * static_cast<unsigned>(layout.numbers.bits);
     if (ratio > 0) {
         if (auto ok = checkHolds("TIFF", rowBits / 8 * layout.height, fileBytes, ratio); !ok)
             return tl::unexpected(ok.error());

@@ -18,7 +18,7 @@ struct TiffLayout {
     bool iccLab = false;    // a* and b* are stored from 0 up
     bool planar = false;    // each channel in a plane of its own
     std::uint16_t compression = COMPRESSION_NONE;
-    int alpha = -1;              // the channel that is alpha
+    int alpha = -1;                // the channel that is alpha
     bool alphaMultiplied = false;  // colours are stored multiplied by it
 
     int colourChannels() const;

@@ -104,7 +104,8 @@ Result<void> readStrips(TIFF* tiff, const TiffLayout& layout, image::Samples& st
     const int planes = layout.planar ? layout.channels : 1, height = stored.size().height;
     for (int plane = 0; plane < planes; ++plane) {
         for (int y = 0; y < height; ++y) {
-            if (TIFFReadScanline(tiff, packed.get(), static_cast<std::uint32_t>(y), static_cast<std::uint16_t>(plane)) < 0)
+            if (TIFFReadScanline(tiff, packed.get(), static_cast<std::uint32_t>(y), static_cast<std::uint16_t>(plane)) <
+                0)
                 return cannotBeDecoded();
             rows.put(packed.get(), y, 0, layout.width, plane);
             if (y % 32 == 0 && !reading.goOn((plane + y / static_cast<double>(height)) / planes)) return stopped();
@@ -194,7 +195,8 @@ Result<image::Samples> lookedUp(TIFF* tiff, const TiffLayout& layout, const imag
             const auto index = static_cast<std::size_t>((value * (count - 1) + stored8Or16 / 2) / stored8Or16);
             for (const std::uint16_t* map : {red, green, blue}) *to++ = static_cast<std::uint16_t>(map[index] * scale);
             if (alpha) {
-                const std::uint32_t a = valueAt(stored.row(y), x * layout.channels + static_cast<unsigned>(layout.alpha));
+                const std::uint32_t a =
+                    valueAt(stored.row(y), x * layout.channels + static_cast<unsigned>(layout.alpha));
                 *to++ = static_cast<std::uint16_t>(a * (65535 / stored8Or16));
             }
         }
@@ -210,8 +212,8 @@ void labOf(const TiffLayout& layout, const image::Samples& stored, int y, float*
     for (std::size_t x = 0; x < static_cast<std::size_t>(stored.size().width); ++x, lab += 3) {
         for (std::size_t c = 0; c < 3; ++c) {
             const std::size_t at = x * layout.channels + c;
-            const std::uint32_t v = deep ? reinterpret_cast<const std::uint16_t*>(row)[at]
-                                         : std::to_integer<std::uint32_t>(row[at]);
+            const std::uint32_t v =
+                deep ? reinterpret_cast<const std::uint16_t*>(row)[at] : std::to_integer<std::uint32_t>(row[at]);
             const float unit = deep ? static_cast<float>(v) / 256 : static_cast<float>(v);
             if (c == 0) {
                 const float full = !deep || layout.iccLab ? 255.0f : 65535.0f / 256;
@@ -273,9 +275,8 @@ Result<void> fill(TIFF* tiff, const TiffLayout& layout, image::Samples stored, i
             if (layout.alpha >= 0)
                 photo.warnings.push_back("The TIFF file's alpha is not read, since its colours are not RGB.");
             photo.linear = true;
-            photo.samples = layout.colours == Colours::lab
-                                ? lightOfLab(layout, stored)
-                                : lightOfInks(layout, stored, photo.profile, photo.warnings);
+            photo.samples = layout.colours == Colours::lab ? lightOfLab(layout, stored)
+                                                           : lightOfInks(layout, stored, photo.profile, photo.warnings);
             photo.profile.clear();
             break;
         }
@@ -289,7 +290,8 @@ Result<void> fill(TIFF* tiff, const TiffLayout& layout, image::Samples stored, i
 
 Result<void> readPlain(TIFF* tiff, const TiffLayout& layout, image::Photo& photo, const Reading& reading) {
     image::Samples stored(layout.size(), layout.channels, *layout.numbers.type());
-    auto read = TIFFIsTiled(tiff) ? readTiles(tiff, layout, stored, reading) : readStrips(tiff, layout, stored, reading);
+    auto read =
+        TIFFIsTiled(tiff) ? readTiles(tiff, layout, stored, reading) : readStrips(tiff, layout, stored, reading);
     return read ? fill(tiff, layout, std::move(stored), photo) : read;
 }
 

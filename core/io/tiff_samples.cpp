@@ -13,7 +13,9 @@ std::optional<SampleType> TiffNumbers::type() const {
     switch (kind) {
         case Kind::real: return bits == 16 || bits == 32 || bits == 64 ? std::optional(SampleType::f32) : std::nullopt;
         case Kind::signedWhole:
-            return bits == 8 ? std::optional(SampleType::u8) : bits == 16 ? std::optional(SampleType::u16) : std::nullopt;
+            return bits == 8    ? std::optional(SampleType::u8)
+                   : bits == 16 ? std::optional(SampleType::u16)
+                                : std::nullopt;
         case Kind::whole: break;
     }
     if (bits == 32) return SampleType::f32;
@@ -53,8 +55,7 @@ void eachBits(int bits, const std::byte* from, std::size_t count, std::byte* to,
 template <class To>
 void unpackScaled(int bits, const std::byte* from, std::size_t count, std::byte* to) {
     const std::uint64_t most = (std::uint64_t{1} << bits) - 1, full = static_cast<To>(~To{0});
-    eachBits<To>(bits, from, count, to,
-                 [&](std::uint64_t v) { return static_cast<To>((v * full + most / 2) / most); });
+    eachBits<To>(bits, from, count, to, [&](std::uint64_t v) { return static_cast<To>((v * full + most / 2) / most); });
 }
 
 void unpackReal(int bits, const std::byte* from, std::size_t count, std::byte* to) {

@@ -232,8 +232,7 @@ CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Con
     const std::shared_ptr<const Field> field = fieldOf(stroke, dabs, context);
     // From far enough, what the fine edge comes to is in the mean already: a thumbnail need not work it out.
     constexpr int farLevels = 3;
-    if (!stroke.isFinished() || area.level >= level + farLevels)
-        return shownWhilePainted(*field, level, area, context);
+    if (!stroke.isFinished() || area.level >= level + farLevels) return shownWhilePainted(*field, level, area, context);
     Found found;
     found.level = level;
     found.key = base::KeyBuilder()

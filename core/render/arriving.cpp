@@ -23,7 +23,8 @@ void forEachTile(const image::TileGrid& grid, const mask::Area& area, Visit visi
     }
 }
 
-void copyPart(const image::RgbPlanes& from, const base::Rect& fromRect, image::RgbPlanes& to, const base::Rect& toRect) {
+void copyPart(const image::RgbPlanes& from, const base::Rect& fromRect, image::RgbPlanes& to,
+              const base::Rect& toRect) {
     const base::Rect both = base::intersected(fromRect, toRect);
     for (const auto plane : {&image::RgbPlanes::red, &image::RgbPlanes::green, &image::RgbPlanes::blue}) {
         for (int y = both.y0; y < both.y1; ++y) {

@@ -10,6 +10,7 @@ namespace dimhem::task {
 void rememberChosen(const std::filesystem::path& file, const std::filesystem::path& state);
 
 // `file` as the document in `folder` names it.
-bool mayRead(const std::filesystem::path& file, const std::filesystem::path& folder, const std::filesystem::path& state);
+bool mayRead(const std::filesystem::path& file, const std::filesystem::path& folder,
+             const std::filesystem::path& state);
 
 }  // namespace dimhem::task

@@ -20,13 +20,14 @@ namespace {
 // What an export keeps: for each correction that looks at what arrives at it, three rows of tiles as wide as the photo,
 // since the next one looks beside it: the picture, its coverage and, for a clean edge, the subject's own colours.
 std::size_t cacheBytesFor(const document::Document& document, base::Size photo) {
-    constexpr std::size_t plain = std::size_t{96} << 20, most = std::size_t{4} << 30, rowsKept = 3 * 256, pixelBytes = 40;
+    constexpr std::size_t plain = std::size_t{96} << 20, most = std::size_t{4} << 30, rowsKept = 3 * 256,
+                          pixelBytes = 40;
     const auto looks = [](const document::CorrectionPtr& c) {
         return c->cleanEdge || std::any_of(c->mask.parts.begin(), c->mask.parts.end(),
                                            [](const mask::PartPtr& part) { return part->shape->looksAtArriving(); });
     };
-    const auto count = static_cast<std::size_t>(
-        std::count_if(document.corrections.begin(), document.corrections.end(), looks));
+    const auto count =
+        static_cast<std::size_t>(std::count_if(document.corrections.begin(), document.corrections.end(), looks));
     const auto rows = std::min(rowsKept, static_cast<std::size_t>(photo.height));
     return std::min(most, plain + count * rows * static_cast<std::size_t>(photo.width) * pixelBytes);
 }
@@ -112,7 +113,8 @@ Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr
     const io::WriteRules rules = exportRules(opened, *document, settings.replaceReadOnly);
     // Said before the work, not after it.
     if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
-    const render::Renderer renderer(photo, std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
+    const render::Renderer renderer(photo,
+                                    std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
     const render::Sequence sequence(document, {}, cancel);
     const SampleType type = typeFor(**format, photo->photo(), settings.type);
     const bool overBackdrop =
@@ -156,7 +158,8 @@ Result<void> exportMask(const Opened& opened, const document::DocumentPtr& docum
     if (std::find(depths.begin(), depths.end(), SampleType::u16) == depths.end()) {
         return base::fail(ErrorCode::unsupported, path, "A mask is written as 16-bit PNG or TIFF.");
     }
-    const render::Renderer renderer(photo, std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
+    const render::Renderer renderer(photo,
+                                    std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
     const render::Sequence sequence(document, {}, cancel);
     const int width = photo->size().width;
     io::Picture picture;

@@ -12,8 +12,8 @@
 #include "core/base/content_key.h"
 #include "core/document/json_correction.h"
 #include "core/document/json_format.h"
-#include "core/mask/json_fields.h"
 #include "core/io/write_guard.h"
+#include "core/mask/json_fields.h"
 
 namespace dimhem::task {
 

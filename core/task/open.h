@@ -25,8 +25,8 @@ struct Opened {
 };
 
 // Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is
-// notFound and `photoInstead` is the way to go on. Pictures of backdrops and mattes that mayRead() (chosen_files.h) rules
-// out are left out, with a warning.
+// notFound and `photoInstead` is the way to go on. Pictures of backdrops and mattes that mayRead() (chosen_files.h)
+// rules out are left out, with a warning.
 base::Result<Opened> open(const std::filesystem::path& path,
                           const std::optional<std::filesystem::path>& photoInstead = {},
                           const base::Workers& workers = {}, const io::Reading& reading = {});

@@ -1,5 +1,5 @@
-// Journals of unsaved work. Their lines carry sums that a fuzzer does not guess, so it writes the records, and the sums are
-// put before them here; every other input is taken as it is.
+// Journals of unsaved work. Their lines carry sums that a fuzzer does not guess, so it writes the records, and the sums
+// are put before them here; every other input is taken as it is.
 #include "core/task/journal.h"
 #include "tests/support/temp_folder.h"
 

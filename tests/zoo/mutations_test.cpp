@@ -103,8 +103,7 @@ TEST(Mutations, OfPhotos) {
 TEST(Mutations, OfDocuments) {
     std::vector<File> texts, zips;
     const tests::TempFolder folder;
-    for (const auto& entry :
-         std::filesystem::directory_iterator(std::filesystem::path(DIMHEM_SOURCE_DIR) / "demo")) {
+    for (const auto& entry : std::filesystem::directory_iterator(std::filesystem::path(DIMHEM_SOURCE_DIR) / "demo")) {
         if (entry.path().extension() != ".dimhem") continue;
         const auto bytes = *readFile(entry.path());
         (bytes[0] == 'P' ? zips : texts).push_back(bytes);

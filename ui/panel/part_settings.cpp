@@ -20,8 +20,8 @@
 #include "core/mask/region.h"
 #include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
-#include "core/task/state_folder.h"
 #include "core/task/probe.h"
+#include "core/task/state_folder.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/bound_slider.h"
@@ -362,8 +362,9 @@ void addColourRange(const Builder& b) {
 
 // Says, once it is known, where a snap found no edge this near.
 void addSnapNote(const Builder& b) {
-    QLabel* note = addHint(b, QObject::tr("Snapping would lose most of the outline, so it stays as drawn: there is no edge "
-                                          "this near."));
+    QLabel* note =
+        addHint(b, QObject::tr("Snapping would lose most of the outline, so it stays as drawn: there is no edge "
+                               "this near."));
     note->setObjectName("snap-refused");
     note->hide();
     b.onRefresh([b, note, job = std::make_shared<LatestJob>(note), asked = mask::ShapePtr()]() mutable {

@@ -91,8 +91,7 @@ void DocumentJobs::recover(const task::Unsaved& unsaved) {
         [unsaved](const io::Reading& reading) { return task::recover(unsaved, {}, reading); }, false);
 }
 
-void DocumentJobs::read(const QString& path,
-                        const std::function<base::Result<task::Opened>(const io::Reading&)>& how,
+void DocumentJobs::read(const QString& path, const std::function<base::Result<task::Opened>(const io::Reading&)>& how,
                         bool documentIsThere) {
     std::erase_if(waiting_, [](const Job& job) { return job.kind == Kind::opening; });
     if (kind_ == Kind::opening) cancel_.cancel();

@@ -97,10 +97,9 @@ double farthest(const colour::EncodedRgb& a, const colour::EncodedRgb& b) {
 }
 
 // As stated in the page of each adjustment: how many times the distance of neighbouring colours grows, at most.
-const std::map<std::string_view, double> statedSlope = {{"light", 45},         {"tone-curve", 35},   {"white-balance", 21},
-                                                        {"colour-balance", 5}, {"hue-bands", 50},    {"saturation", 35},
-                                                        {"ink-table", 6},      {"match-area", 1.1},  {"tint", 1.1},
-                                                        {"spill-suppression", 6}};
+const std::map<std::string_view, double> statedSlope = {
+    {"light", 45},      {"tone-curve", 35}, {"white-balance", 21}, {"colour-balance", 5}, {"hue-bands", 50},
+    {"saturation", 35}, {"ink-table", 6},   {"match-area", 1.1},   {"tint", 1.1},         {"spill-suppression", 6}};
 
 // Colours and, after each, its neighbours one step up in red, in green and in blue.
 struct Neighbours {
@@ -157,7 +156,8 @@ TEST(Continuity, ColoursBeyondAllMeasureStayFinite) {
         std::mt19937 random(12);
         for (int round = 0; round < 200; ++round) {
             const Settings settings = anySettings(*kind, random);
-            for (const colour::EncodedRgb& c : {colour::EncodedRgb{65504, 0, -65504}, {1e-30, 0, 0}, {-1, -1, -1}, {40, 41, 42}}) {
+            for (const colour::EncodedRgb& c :
+                 {colour::EncodedRgb{65504, 0, -65504}, {1e-30, 0, 0}, {-1, -1, -1}, {40, 41, 42}}) {
                 const colour::EncodedRgb out = tests::applied(*kind, settings, c);
                 for (const double v : {out.r, out.g, out.b}) {
                     EXPECT_TRUE(std::isfinite(v)) << kind->id;
@@ -191,7 +191,8 @@ TEST(Continuity, GreysKeepTheirOrderUnderToneAdjustments) {
         double lightBefore = -1e9, curveBefore = -1e9;
         for (int v = 0; v <= 255; ++v) {
             const colour::EncodedRgb grey{v * step, v * step, v * step};
-            const double lit = tests::applied(light, settings, grey).g, bent = tests::applied(toneCurve, curves, grey).g;
+            const double lit = tests::applied(light, settings, grey).g,
+                         bent = tests::applied(toneCurve, curves, grey).g;
             EXPECT_GE(lit, lightBefore - 1e-5) << v;
             EXPECT_GE(bent, curveBefore - 1e-5) << v;
             lightBefore = lit;

@@ -58,7 +58,8 @@ TEST(DocumentLimits, TextOfTooManyValuesOrTooDeep) {
 
 TEST(DocumentLimits, FewStrokesOfManyDabs) {
     const TempFolder folder;
-    const std::string stroke = R"({"size": 1, "spacing": 1, "points": [[0, 0], [60000, 60000], [0, 0], [60000, 60000]]})";
+    const std::string stroke =
+        R"({"size": 1, "spacing": 1, "points": [[0, 0], [60000, 60000], [0, 0], [60000, 60000]]})";
     const auto withParts = [&](int parts, int strokes) {
         const std::string part = R"({"kind": "brush", "strokes": [)" + repeated(stroke, strokes) + "]}";
         return documentText(R"([{"name": "a", "mask": {"parts": [)" + repeated(part, parts) + "]}}]");
@@ -76,8 +77,8 @@ TEST(DocumentLimits, WhatIsLongButWithinThemIsRead) {
     std::string points = repeated("[1,2]", 20'000);
     const std::string stroke = R"({"size": 100, "points": [)" + points + "]}";
     const auto path = tests::written(
-        folder / "long.json", documentText(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [)" +
-                                           repeated(stroke, 20) + "]}]}}]"));
+        folder / "long.json",
+        documentText(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [)" + repeated(stroke, 20) + "]}]}}]"));
     const auto read = readDocument(path);
     ASSERT_TRUE(read) << read.error().message;
     EXPECT_LT(document::weightOf(*read->document), mask::mostWeight);
@@ -87,9 +88,8 @@ TEST(DocumentLimits, AMatteNamedByManyPartsIsReadOnce) {
     const TempFolder folder;
     const std::string part = R"({"kind": "matte", "source": "file", "file": "matte-1.png"})";
     const auto path = tests::zipWith(
-        folder / "a.dimhem",
-        {{"document.json", documentText(R"([{"mask": {"parts": [)" + repeated(part, 40) + "]}}]")},
-         {"matte-1.png", std::string(std::size_t{1} << 20, 'x')}});
+        folder / "a.dimhem", {{"document.json", documentText(R"([{"mask": {"parts": [)" + repeated(part, 40) + "]}}]")},
+                              {"matte-1.png", std::string(std::size_t{1} << 20, 'x')}});
     const auto read = readDocument(path);
     ASSERT_TRUE(read) << read.error().message;
     EXPECT_EQ(read->mattes.size(), 1u);

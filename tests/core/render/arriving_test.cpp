@@ -22,7 +22,8 @@ Renderer rendererOf(base::Size size, int channels = 3, std::size_t cacheBytes = 
 
 std::string looking(int i) {
     return R"({"mask": {"parts": [{"kind": "luminosity-range", "tones": [10, 30, 60, 90], "measured": "arriving", "smooth": )" +
-           std::to_string(1 + 0.7 * i) + R"(}]}, "clean-edge": true, "adjustments": [{"kind": "light", "exposure": 0.1}]})";
+           std::to_string(1 + 0.7 * i) +
+           R"(}]}, "clean-edge": true, "adjustments": [{"kind": "light", "exposure": 0.1}]})";
 }
 
 std::string lookingCorrections(int count) {
@@ -55,7 +56,8 @@ TEST(Arriving, TheOutcomeDoesNotDependOnTheAreasItIsAskedFor) {
     rendererOf(size).picture(Sequence(document, {}), {base::rectOf(size), 0}, whole);
     const Renderer renderer = rendererOf(size);
     const Sequence sequence(document, {});
-    for (const base::Rect& rect : {base::Rect{0, 0, 37, 200}, {37, 0, 180, 99}, {180, 20, 300, 131}, {90, 90, 170, 200}}) {
+    for (const base::Rect& rect :
+         {base::Rect{0, 0, 37, 200}, {37, 0, 180, 99}, {180, 20, 300, 131}, {90, 90, 170, 200}}) {
         image::RgbPlanes part(rect.size());
         renderer.picture(sequence, {rect, 0}, part);
         for (int y = rect.y0; y < rect.y1; ++y) {

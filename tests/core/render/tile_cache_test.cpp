@@ -41,7 +41,9 @@ TEST(TileCache, WhoWaitsCanBeStoppedWhileAnotherMakes) {
     waitUntil(begun);
     base::CancelSource stop;
     stop.cancel();
-    EXPECT_THROW(cache.once(someKey, [] { return madeOf(2); }, stop.token()), base::Cancelled);
+    EXPECT_THROW(cache.once(
+                     someKey, [] { return madeOf(2); }, stop.token()),
+                 base::Cancelled);
     goOn = true;
     maker.join();
     EXPECT_EQ(intOf(cache.once(someKey, [] { return madeOf(3); })), 1);

@@ -42,8 +42,12 @@ public:
 
 TEST(OddPlaces, NamesOfAnyBytesAreSavedAndFoundAgain) {
     const TempFolder folder;
-    std::filesystem::create_directory(folder / "stra\xdf""e");
-    for (const std::string name : {"caf\xe9.png", "stra\xdf""e/photo.png"}) {
+    std::filesystem::create_directory(folder /
+                                      "stra\xdf"
+                                      "e");
+    for (const std::string name : {"caf\xe9.png",
+                                   "stra\xdf"
+                                   "e/photo.png"}) {
         const auto photo = pictureAt(folder / name);
         const auto opened = open(photo);
         ASSERT_TRUE(opened) << opened.error().message;
@@ -89,11 +93,11 @@ TEST(OddPlaces, ADocumentReachesOnlyForWhatLiesBesideItOrWasChosen) {
     pictureAt(folder / "work/below/behind.png");
     std::filesystem::create_symlink(elsewhere, folder / "work/link.png");
     const auto openedWith = [&](const std::string& name) {
-        const auto path = tests::written(
-            folder / "work/hand.json",
-            tests::documentText(R"([{"mask": {"parts": [{"kind": "matte", "source": "file", "file": ")" + name +
-                                    R"("}]}}])",
-                                R"("backdrop": {"picture": ")" + name + R"("},)"));
+        const auto path =
+            tests::written(folder / "work/hand.json",
+                           tests::documentText(R"([{"mask": {"parts": [{"kind": "matte", "source": "file", "file": ")" +
+                                                   name + R"("}]}}])",
+                                               R"("backdrop": {"picture": ")" + name + R"("},)"));
         auto opened = open(path);
         EXPECT_TRUE(opened) << opened.error().message;
         const auto& part = opened->document->corrections[0]->mask.parts[0];
