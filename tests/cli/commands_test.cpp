@@ -44,6 +44,18 @@ std::string byHand(const TempFolder& folder) {
 
 }  // namespace
 
+TEST(Hem, TakesNamesOfAnyBytes) {
+    const TempFolder folder;
+    const auto odd = folder / "caf\xe9.jpg", out = folder / "na\xefve.png";
+    std::filesystem::copy_file(photo, odd);
+    const Outcome done = hem({"render", byHand(folder), "--photo", odd.string(), "-o", out.string()});
+    EXPECT_EQ(done.code, 0) << done.err;
+    EXPECT_TRUE(io::readPhoto(out));
+    const Outcome missing = hem({"render", (folder / "none\xff.json").string(), "-o", out.string()});
+    EXPECT_EQ(missing.code, 1);
+    EXPECT_FALSE(missing.err.empty());
+}
+
 TEST(Hem, RendersADocumentWrittenByHand) {
     const TempFolder folder;
     const Outcome done = hem({"render", byHand(folder), "-o", (folder / "out.png").string(), "--depth", "16"});
