@@ -8,6 +8,15 @@
 
 namespace dimhem::tests {
 
+inline std::vector<std::uint8_t> savedAndClosed(cmsHPROFILE profile) {
+    cmsUInt32Number size = 0;
+    cmsSaveProfileToMem(profile, nullptr, &size);
+    std::vector<std::uint8_t> out(size);
+    cmsSaveProfileToMem(profile, out.data(), &size);
+    cmsCloseProfile(profile);
+    return out;
+}
+
 inline const std::vector<std::uint8_t>& wideProfile() {
     static const std::vector<std::uint8_t> bytes = [] {
         const cmsCIExyY white = {0.3127, 0.3290, 1};
@@ -19,11 +28,7 @@ inline const std::vector<std::uint8_t>& wideProfile() {
         cmsMLUsetASCII(text, "en", "US", "made wide gamut");
         cmsWriteTag(profile, cmsSigProfileDescriptionTag, text);
         cmsMLUfree(text);
-        cmsUInt32Number size = 0;
-        cmsSaveProfileToMem(profile, nullptr, &size);
-        std::vector<std::uint8_t> out(size);
-        cmsSaveProfileToMem(profile, out.data(), &size);
-        cmsCloseProfile(profile);
+        std::vector<std::uint8_t> out = savedAndClosed(profile);
         cmsFreeToneCurve(gamma);
         return out;
     }();
@@ -61,11 +66,7 @@ inline const std::vector<std::uint8_t>& inkProfile() {
         cmsPipelineInsertStage(pipeline, cmsAT_END, cmsStageAllocToneCurves(nullptr, 3, nullptr));
         cmsWriteTag(profile, cmsSigAToB0Tag, pipeline);
         cmsPipelineFree(pipeline);
-        cmsUInt32Number size = 0;
-        cmsSaveProfileToMem(profile, nullptr, &size);
-        std::vector<std::uint8_t> out(size);
-        cmsSaveProfileToMem(profile, out.data(), &size);
-        cmsCloseProfile(profile);
+        std::vector<std::uint8_t> out = savedAndClosed(profile);
         return out;
     }();
     return bytes;
