@@ -2,6 +2,7 @@
 // not the milliseconds.
 #include <benchmark/benchmark.h>
 
+#include "core/image/tiles.h"
 #include "core/io/png.h"
 #include "core/task/export.h"
 #include "tests/support/documents.h"
@@ -75,16 +76,30 @@ void expandFar(benchmark::State& state) {
     for (auto _ : state) renderWhole(photo, document);
 }
 
+document::DocumentPtr heldOrNot(bool held) {
+    return withMask(
+        std::string(R"({"kind": "brush", "strokes": [{"size": 120, "points": [[2000, 1500], [2600, 1600]])") +
+        R"(, "holds": )" + (held ? "true" : "false") + "}]}");
+}
+
 void thumbnail(benchmark::State& state) {
     const auto photo = sourceOf(largeSize);
-    const auto document = withMask(
-        std::string(
-            R"({"kind": "brush", "strokes": [{"size": 120, "points": [[2000, 1500], [2600, 1600]], "holds": )") +
-        (state.range(0) ? "true" : "false") + "}]}");
+    const auto document = heldOrNot(state.range(0) != 0);
     for (auto _ : state) {
         const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
         benchmark::DoNotOptimize(task::thumbnailPng(renderer, document, 320));
     }
+}
+
+// As when the window saves: the view has shown the stroke already.
+void thumbnailOfWhatIsShown(benchmark::State& state) {
+    const auto photo = sourceOf(largeSize);
+    const auto document = heldOrNot(state.range(0) != 0);
+    const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
+    constexpr int fit = 2;
+    image::RgbPlanes view(image::levelSize(largeSize, fit));
+    renderer.picture(render::Sequence(document, {}), {base::rectOf(view.size()), fit}, view);
+    for (auto _ : state) benchmark::DoNotOptimize(task::thumbnailPng(renderer, document, 320));
 }
 
 void openingWithProfile(benchmark::State& state) {
@@ -128,6 +143,7 @@ PAIR(outline);
 PAIR(expand);
 PAIR(expandFar);
 PAIR(thumbnail);
+PAIR(thumbnailOfWhatIsShown);
 PAIR(openingWithProfile);
 PAIR(readingWithProfile);
 PAIR(backdrop);

@@ -1,18 +1,16 @@
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QPointer>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QTimer>
-#include <csignal>
 #include <cstdio>
-#include <thread>
 
 #include "core/base/heap.h"
 #include "ui/control/theme.h"
 #include "ui/main_window.h"
 #include "ui/screenshot.h"
 #include "ui/session/demo_set.h"
+#include "ui/stop_signals.h"
 
 namespace {
 
@@ -21,30 +19,6 @@ QSize sizeOf(const QString& text) {
     const QSize size = parts.size() == 2 ? QSize(parts[0].toInt(), parts[1].toInt()) : QSize();
     return size.width() >= 320 && size.height() >= 240 && size.width() <= 16384 && size.height() <= 16384 ? size
                                                                                                           : QSize();
-}
-
-// Told to end (SIGINT, SIGTERM, as at the end of a session), the window ends at once, with unsaved work in its journal.
-// The signals are waited for on a thread of their own; every other has them blocked.
-sigset_t blockedStops() {
-    sigset_t stops;
-    sigemptyset(&stops);
-    sigaddset(&stops, SIGINT);
-    sigaddset(&stops, SIGTERM);
-    pthread_sigmask(SIG_BLOCK, &stops, nullptr);
-    return stops;
-}
-
-void endOn(const sigset_t& stops, dimhem::ui::MainWindow& window) {
-    std::thread([stops, window = QPointer(&window)] {
-        int signal = 0;
-        sigwait(&stops, &signal);
-        QMetaObject::invokeMethod(
-            QCoreApplication::instance(),
-            [window] {
-                if (window) window->endAtOnce();
-            },
-            Qt::QueuedConnection);
-    }).detach();
 }
 
 int wrongUsage(const QString& sentence) {
@@ -56,7 +30,7 @@ int wrongUsage(const QString& sentence) {
 
 int main(int argc, char** argv) {
     dimhem::base::keepBlocksInHeap();
-    const sigset_t stops = blockedStops();
+    const sigset_t stops = dimhem::ui::blockStopSignals();
     QApplication application(argc, argv);
     QApplication::setOrganizationName("dimhem");
     QApplication::setApplicationName("dimhem");
@@ -91,7 +65,8 @@ int main(int argc, char** argv) {
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, emptySettings.path());
 
     dimhem::ui::MainWindow window;
-    endOn(stops, window);
+    // The window ends at once, with unsaved work in its journal.
+    dimhem::ui::onStopSignal(stops, window, [&window] { window.endAtOnce(); });
     if (!file.isEmpty()) QTimer::singleShot(0, &window, [&] { window.openFile(file); });
     if (parser.isSet(screenshot)) {
         QTimer::singleShot(0, &window,

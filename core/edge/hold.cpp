@@ -14,16 +14,19 @@ namespace {
 constexpr std::size_t bins = ColourBins::perAxis, allBins = ColourBins::count;
 constexpr float threshold = 0.2f;  // of belonging, from which coverage begins
 
-// [1 2 1]/4 along one axis, whose bins lie `stride` apart.
+// [1 2 1]/4 along one axis, whose bins lie `stride` apart: row after row of bins that lie side by side.
 void blurAlong(std::vector<float>& histogram, std::size_t stride) {
-    for (std::size_t start = 0; start < allBins; ++start) {
-        if (start / stride % bins != 0) continue;
-        float before = histogram[start];
+    std::vector<float> before(stride);
+    for (std::size_t block = 0; block < allBins; block += stride * bins) {
+        std::copy_n(&histogram[block], stride, before.begin());
         for (std::size_t i = 0; i < bins; ++i) {
-            float& here = histogram[start + i * stride];
-            const float own = here, after = i + 1 < bins ? histogram[start + (i + 1) * stride] : own;
-            here = 0.25f * (before + 2 * own + after);
-            before = own;
+            float* row = &histogram[block + i * stride];
+            const float* after = i + 1 < bins ? row + stride : row;
+            for (std::size_t j = 0; j < stride; ++j) {
+                const float own = row[j];
+                row[j] = 0.25f * (before[j] + 2 * own + after[j]);
+                before[j] = own;
+            }
         }
     }
 }

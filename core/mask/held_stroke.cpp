@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <span>
 
+#include "core/base/parallel.h"
 #include "core/edge/guided_filter.h"
 #include "core/edge/hold.h"
 #include "core/image/tiles.h"
@@ -20,6 +22,7 @@ constexpr double corePart = 0.12;   // of the radius: where the thing's colours 
 constexpr double stepPart = 0.2;    // of the radius: way between two dabs that look
 constexpr double memoryPart = 4;    // of the radius: how near a dab's colours are to serve another
 constexpr std::size_t coloursOfDab = 200, coloursOfModel = 4000;
+constexpr std::size_t looksAtOnce = 32;  // each has up to half a megabyte in hand
 constexpr int tilePx = 64;
 
 // 0: not known; 1..255: nothing to all of it belongs.
@@ -47,14 +50,17 @@ int levelOf(const BrushSettings& brush) {
     return level;
 }
 
-std::vector<edge::Colour> modelFor(const Field& field, const Look& look) {
+// The colours of the look itself and of those before it near by.
+std::vector<edge::Colour> modelFor(const Field& field, std::size_t index) {
+    const Look& look = *field.looks[index];
     std::vector<const Look*> near;
     std::size_t all = 0;
-    for (auto it = field.looks.rbegin(); it != field.looks.rend(); ++it) {
-        const base::Point way = (*it)->at - look.at;
+    for (std::size_t i = index; i-- > 0;) {
+        const Look& other = *field.looks[i];
+        const base::Point way = other.at - look.at;
         if (std::hypot(way.x, way.y) > memoryPart * look.radius) continue;
-        near.push_back(it->get());
-        all += (*it)->colours.size();
+        near.push_back(&other);
+        all += other.colours.size();
     }
     std::vector<edge::Colour> model = look.colours;
     const std::size_t every = all / coloursOfModel + 1;
@@ -89,25 +95,59 @@ void raise(Field& field, const image::Plane<float>& belongs, const base::Rect& w
     }
 }
 
-void lookFrom(Field& field, const Stroke::Dab& dab, int level, const BrushSettings& brush, Context& context) {
-    const double scale = 1 << level;
-    auto look = std::make_shared<Look>();
-    look->at = {dab.x / scale, dab.y / scale};
-    look->radius = std::max(1.0, dab.radius / scale);
-    if (!field.looks.empty()) {
-        const base::Point way = look->at - field.looks.back()->at;
-        if (std::hypot(way.x, way.y) < stepPart * look->radius) return;
+// Where the brush looks about it: at its first dab, and at each that is a step on from where it last did.
+std::vector<Look> looksFrom(const Field& field, const Stroke& stroke, std::size_t dabs) {
+    const double scale = 1 << levelOf(stroke.brush());
+    std::vector<Look> looks;
+    const Look* last = field.looks.empty() ? nullptr : field.looks.back().get();
+    for (std::size_t i = field.dabs; i < dabs; ++i) {
+        const Stroke::Dab& dab = stroke.dabs()[i];
+        Look look{{dab.x / scale, dab.y / scale}, std::max(1.0, dab.radius / scale), {}};
+        if (last) {
+            const base::Point way = look.at - last->at;
+            if (std::hypot(way.x, way.y) < stepPart * look.radius) continue;
+        }
+        looks.push_back(std::move(look));
+        last = &looks.back();
     }
-    const int reach = static_cast<int>(std::ceil(windowPart * look->radius)) + 2;
-    const int cx = static_cast<int>(std::floor(look->at.x)), cy = static_cast<int>(std::floor(look->at.y));
+    return looks;
+}
+
+struct Seeing {
+    Area window;
+    edge::Guide guide;
+    base::Point centre;  // in pixels of the window
+    double core = 0;
+};
+
+Seeing seeingOf(const Look& look, int level, Context& context) {
+    const int reach = static_cast<int>(std::ceil(windowPart * look.radius)) + 2;
+    const int cx = static_cast<int>(std::floor(look.at.x)), cy = static_cast<int>(std::floor(look.at.y));
     const Area window{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
-    const edge::Guide guide = smoothGuideOver(window, context);
-    const base::Point centre{look->at.x - window.rect.x0, look->at.y - window.rect.y0};
-    const double core = std::max(1.0, corePart * look->radius);
-    edge::addColours(guide, centre, core, coloursOfDab, look->colours);
+    const base::Point centre{look.at.x - window.rect.x0, look.at.y - window.rect.y0};
+    return {window, smoothGuideOver(window, context), centre, std::max(1.0, corePart * look.radius)};
+}
+
+void forEach(std::size_t count, const std::function<void(std::size_t)>& work) {
+    if (!base::parallelFor(count, {}, {}, work)) throw base::Cancelled();
+}
+
+// Looks depend on the colours of those before them alone: they are worked out side by side.
+void lookTogether(Field& field, std::span<Look> looks, int level, const BrushSettings& brush, Context& context) {
+    std::vector<Seeing> seen(looks.size());
+    forEach(looks.size(), [&](std::size_t i) {
+        seen[i] = seeingOf(looks[i], level, context);
+        edge::addColours(seen[i].guide, seen[i].centre, seen[i].core, coloursOfDab, looks[i].colours);
+    });
+    const std::size_t first = field.looks.size();
+    for (Look& look : looks) field.looks.push_back(std::make_shared<const Look>(std::move(look)));
     const edge::HoldSettings settings{brush.tolerancePct / 100, noiseAt(level, context)};
-    raise(field, edge::held(guide, centre, core, modelFor(field, *look), settings), window.rect, *look);
-    field.looks.push_back(std::move(look));
+    std::vector<image::Plane<float>> belongs(seen.size());
+    forEach(seen.size(), [&](std::size_t i) {
+        belongs[i] = edge::held(seen[i].guide, seen[i].centre, seen[i].core, modelFor(field, first + i), settings);
+    });
+    for (std::size_t i = 0; i < seen.size(); ++i)
+        raise(field, belongs[i], seen[i].window.rect, *field.looks[first + i]);
 }
 
 // Goes on from where the same stroke stood when it was last asked for.
@@ -122,8 +162,12 @@ std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Con
             const auto before = std::static_pointer_cast<const Field>(context.findLatest(latest));
             const bool goesOn = before && before->dabs <= dabs && before->chain == stroke.chain(before->dabs);
             auto field = goesOn ? std::make_shared<Field>(*before) : std::make_shared<Field>();
-            for (std::size_t i = field->dabs; i < dabs; ++i)
-                lookFrom(*field, stroke.dabs()[i], levelOf(stroke.brush()), stroke.brush(), context);
+            std::vector<Look> looks = looksFrom(*field, stroke, dabs);
+            for (std::size_t i = 0; i < looks.size(); i += looksAtOnce) {
+                const std::size_t count = std::min(looksAtOnce, looks.size() - i);
+                lookTogether(*field, std::span(looks).subspan(i, count), levelOf(stroke.brush()), stroke.brush(),
+                             context);
+            }
             field->dabs = dabs;
             field->chain = stroke.chain(dabs);
             context.keepLatest(latest, field);

@@ -1,5 +1,5 @@
 // A window that paints, saves and exports is killed (SIGKILL) at random moments: nothing is lost but the gesture in
-// hand, every file is the old one or the new one, and nothing is left behind.
+// hand, every file is the old one or the new one, and nothing is left behind. Told to end (SIGTERM), it loses nothing.
 //
 // DIMHEM_KILLS says how often (4).
 #include <fcntl.h>
@@ -60,8 +60,8 @@ protected:
         state = folder / "state" / "dimhem";
     }
 
-    // Runs the painter until it has been at work for a while, then kills it.
-    void paintAndKill(int workMs) {
+    // Runs the painter until it has been at work for a while, then sends it the signal; `status` as of waitpid.
+    void paintUntil(int signal, int workMs, int& status) {
         const std::size_t stepsBefore = stepsLogged();
         const pid_t child = ::fork();
         if (child == 0) {
@@ -77,8 +77,8 @@ protected:
             std::this_thread::sleep_for(std::chrono::milliseconds(20));
         ASSERT_GE(stepsLogged(), stepsBefore + 3) << textOf(folder / "painter.out");
         std::this_thread::sleep_for(std::chrono::milliseconds(workMs));
-        ::kill(child, SIGKILL);
-        ::waitpid(child, nullptr, 0);
+        ::kill(child, signal);
+        ::waitpid(child, &status, 0);
     }
 
     std::size_t stepsLogged() {
@@ -158,7 +158,8 @@ TEST_F(KillTest, NothingIsLostAndNoFileIsHalf) {
     const int kills = asked ? std::atoi(asked) : 4;
     std::mt19937 random(20261126);
     for (int round = 1; round <= kills; ++round) {
-        paintAndKill(static_cast<int>(random() % 1200));
+        int status = 0;
+        paintUntil(SIGKILL, static_cast<int>(random() % 1200), status);
         if (HasFatalFailure()) return;
         checkWork(round);
         if (HasFatalFailure()) return;
@@ -166,6 +167,21 @@ TEST_F(KillTest, NothingIsLostAndNoFileIsHalf) {
         if (HasFailure()) return;
     }
     std::printf("%d kills, %d steps made, %d of them not yet on the disk\n", kills, lastOf("step"), lost_);
+}
+
+TEST_F(KillTest, ToldToEndItKeepsTheStrokeInHandToo) {
+    std::mt19937 random(20261127);
+    for (int round = 1; round <= 2; ++round) {
+        int status = 0;
+        paintUntil(SIGTERM, static_cast<int>(random() % 600), status);
+        if (HasFatalFailure()) return;
+        EXPECT_TRUE(WIFEXITED(status) && WEXITSTATUS(status) == 0) << "round " << round << ": " << status;
+        checkWork(round);
+        if (HasFatalFailure()) return;
+        EXPECT_EQ(lost_, 0) << "round " << round;
+        checkFiles(round);
+        if (HasFailure()) return;
+    }
 }
 
 }  // namespace dimhem::tests

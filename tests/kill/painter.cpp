@@ -1,5 +1,5 @@
-// Paints in a real window until it is killed: strokes, saving, exporting, over and over. What it has done it writes to
-// a log, for the test that kills it. Usage: kill_painter FOLDER
+// Paints in a real window until it is killed, or told to end: strokes, saving, exporting, over and over. What it has
+// done it writes to a log, for the test that kills it. Usage: kill_painter FOLDER
 //
 // In FOLDER: photo.png; versions/N.json, each version the moment it is a step; log, one line for each "step N" (made),
 // "kept N" (its journal is on the disk) and "save N" (the document of version N is about to be written).
@@ -16,6 +16,7 @@
 #include "core/mask/brush.h"
 #include "tests/ui/window.h"
 #include "ui/control/theme.h"
+#include "ui/stop_signals.h"
 
 namespace {
 
@@ -42,6 +43,14 @@ public:
         if (!w_.waitFor([this] { return w_.session().isOpen(); })) return false;
         if (!w_.session().part()) w_.session().addPart(mask::Brush::kindInfo);
         return w_.settle();
+    }
+
+    // As the program does when it is told to, though there is no loop of events here that would return.
+    void endOn(const sigset_t& stops) {
+        ui::onStopSignal(stops, w_.window, [this] {
+            w_.window.endAtOnce();
+            ::_exit(0);
+        });
     }
 
     void paintForGood() {
@@ -85,12 +94,14 @@ private:
 
 int main(int argc, char** argv) {
     base::keepBlocksInHeap();
+    const sigset_t stops = ui::blockStopSignals();
     QApplication application(argc, argv);
     QApplication::setOrganizationName("dimhem");
     QApplication::setApplicationName("dimhem-test");
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QString(argv[1]) + "/settings");
     ui::applyTheme(application);
     Painter painter(argv[1]);
+    painter.endOn(stops);
     if (!painter.begin()) return 1;
     painter.paintForGood();
 }

@@ -51,6 +51,31 @@ std::vector<std::uint8_t> bytesOf(const std::filesystem::path& path) {
 
 }  // namespace
 
+// A classic TIFF file addresses with 32 bits (TIFF 6.0, section 2). What a file of each kind begins with: 42 or 43
+// (the BigTIFF design, in libtiff's documentation).
+TEST(Formats, TiffAboveFourGigabytesIsABigTiff) {
+    constexpr int width = 16000;
+    const auto kindFor = [](int height) {
+        const TempFolder folder;
+        auto file = PendingFile::create(folder / "out.tif", {});
+        Picture picture;
+        picture.size = {width, height};
+        picture.channels = 4;
+        picture.type = SampleType::f32;
+        int kind = 0;
+        picture.rows = [&](int, int, std::byte*) -> base::Result<void> {
+            const auto begun = bytesOf(file->temporaryPath());
+            if (begun.size() >= 4) kind = begun[2];
+            return tl::unexpected(base::Error{base::ErrorCode::cancelled, "enough seen"});
+        };
+        EXPECT_FALSE(tiff.write(*file, picture));
+        return kind;
+    };
+    EXPECT_EQ(kindFor(15000), 42);  // 3.84 GB
+    EXPECT_EQ(kindFor(16777), 43);  // 4.294 GB, just under 2^32: room for the directory is wanted too
+    EXPECT_EQ(kindFor(30000), 43);
+}
+
 TEST(Formats, LosslessOnesGiveEverySampleBack) {
     const TempFolder folder;
     for (const Format* format : {&png, &tiff}) {

@@ -418,6 +418,7 @@ TEST(EdgeSnap, IsTheSameByTiles) {
     refine.edgeSnapPx = 10;
     refine.expandPx = 2;
     expectSameByTiles(scene(), maskOf(std::make_shared<Outline>(roughOutline(6), 0), refine));
+    expectSameByTiles(scene(), maskOf(region({acrossTheMiddle()}), refine));
 }
 
 }  // namespace dimhem::mask

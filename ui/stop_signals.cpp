@@ -1,0 +1,31 @@
+#include "ui/stop_signals.h"
+
+#include <QCoreApplication>
+#include <QPointer>
+#include <thread>
+
+namespace dimhem::ui {
+
+sigset_t blockStopSignals() {
+    sigset_t stops;
+    sigemptyset(&stops);
+    sigaddset(&stops, SIGINT);
+    sigaddset(&stops, SIGTERM);
+    pthread_sigmask(SIG_BLOCK, &stops, nullptr);
+    return stops;
+}
+
+void onStopSignal(const sigset_t& stops, QObject& window, std::function<void()> end) {
+    std::thread([stops, window = QPointer(&window), end = std::move(end)] {
+        int signal = 0;
+        sigwait(&stops, &signal);
+        QMetaObject::invokeMethod(
+            QCoreApplication::instance(),
+            [window, end] {
+                if (window) end();
+            },
+            Qt::QueuedConnection);
+    }).detach();
+}
+
+}  // namespace dimhem::ui
