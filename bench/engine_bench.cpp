@@ -8,6 +8,7 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <array>
 #include <chrono>
 #include <cmath>
 #include <cstring>
@@ -19,8 +20,11 @@
 #include "core/adjust/light.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/registry.h"
+#include "core/adjust/saturation.h"
+#include "core/adjust/tint.h"
 #include "core/adjust/tone_curve.h"
 #include "core/adjust/white_balance.h"
+#include "core/base/heap.h"
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/io/jpeg.h"
@@ -99,10 +103,46 @@ const std::shared_ptr<const render::PhotoSource>& photoSource() {
     return source;
 }
 
-// Eight corrections, Light and White balance by turns, each covering the given part of the picture with a soft border.
-document::DocumentPtr eightCorrections(double part) {
-    document::DocumentPtr document = std::make_shared<document::Document>();
+using Chain = std::array<std::pair<const adjust::AdjustmentKind*, adjust::Settings>, 8>;
+
+adjust::Settings settingsOf(const adjust::AdjustmentKind& kind, std::initializer_list<std::pair<int, double>> values) {
+    adjust::Settings settings = adjust::neutralSettings(kind);
+    for (const auto& [index, value] : values) settings.values[static_cast<std::size_t>(index)] = value;
+    return settings;
+}
+
+// Light (exposure and contrast) and white balance by turns.
+Chain lightAndWhiteBalance() {
+    Chain chain;
     for (int i = 0; i < 8; ++i) {
+        const auto& kind = i % 2 ? adjust::whiteBalance : adjust::light;
+        chain[static_cast<std::size_t>(i)] = {&kind,
+                                              settingsOf(kind, {{0, i % 2 ? 6500 + 150 * i : 0.1 + 0.02 * i}, {1, 4}})};
+    }
+    return chain;
+}
+
+// Exposure, white balance, a curve, a hue band, levels, saturation, a luminance curve, a tint.
+Chain mixedChain() {
+    adjust::Settings curve = adjust::neutralSettings(adjust::toneCurve), luminance = curve;
+    curve.tables[1] = {0, 0, 25, 20, 70, 80, 100, 100};
+    luminance.tables[0] = {0, 0, 30, 34, 75, 78, 100, 100};
+    adjust::Settings band = adjust::neutralSettings(adjust::hueBands);
+    band.tables[0] = {80, 100, 140, 160, 6, 12, 0};
+    return {{{&adjust::light, settingsOf(adjust::light, {{0, 0.3}})},
+             {&adjust::whiteBalance, settingsOf(adjust::whiteBalance, {{0, 7200}, {1, 4}})},
+             {&adjust::toneCurve, curve},
+             {&adjust::hueBands, band},
+             {&adjust::light, settingsOf(adjust::light, {{4, 3}, {5, 96}, {6, 8}})},
+             {&adjust::saturation, settingsOf(adjust::saturation, {{0, 15}})},
+             {&adjust::toneCurve, luminance},
+             {&adjust::tint, settingsOf(adjust::tint, {{0, 8}})}}};
+}
+
+// Eight corrections, each covering the given part of the picture with a soft border.
+document::DocumentPtr eightCorrections(double part, const Chain& chain = lightAndWhiteBalance()) {
+    document::DocumentPtr document = std::make_shared<document::Document>();
+    for (const auto& [kind, settings] : chain) {
         const auto added = document::withNewCorrection(*document, 99);
         mask::Mask mask;
         const double x = part * photoSize.width;
@@ -113,12 +153,9 @@ document::DocumentPtr eightCorrections(double part) {
                            std::make_shared<mask::LinearGradient>(base::Point{x - 60, 0}, base::Point{x + 60, 0})}));
         }
         document = document::withCorrection(*added.document, added.id, [&](document::Correction& c) { c.mask = mask; });
-        const auto& kind = i % 2 ? adjust::whiteBalance : adjust::light;
-        const auto use = document::withNewAdjustment(*document, added.id, kind);
-        document = document::withAdjustment(*use.document, added.id, use.id, [&](document::AdjustmentUse& u) {
-            u.settings.values[0] = i % 2 ? 6500 + 150 * i : 0.1 + 0.02 * i;
-            u.settings.values[1] = 4;
-        });
+        const auto use = document::withNewAdjustment(*document, added.id, *kind);
+        document = document::withAdjustment(*use.document, added.id, use.id,
+                                            [&](document::AdjustmentUse& u) { u.settings = settings; });
     }
     return document;
 }
@@ -326,8 +363,8 @@ void exportJpeg(benchmark::State& state) {
 }
 
 // The eight corrections over every tile at full precision, without reading or writing files.
-void renderAll(benchmark::State& state) {
-    const document::DocumentPtr document = eightCorrections(static_cast<double>(state.range(0)) / 100);
+void renderAll(benchmark::State& state, const Chain& chain) {
+    const document::DocumentPtr document = eightCorrections(static_cast<double>(state.range(0)) / 100, chain);
     const render::Sequence sequence(document, {});
     const image::TileGrid grid(photoSize, image::defaultTilePx);
     Rounds round(state);
@@ -400,7 +437,7 @@ void adjustmentRows(benchmark::State& state) {
                         g[x] = 0.4f;
                         b[x] = 0.9f - 0.006f * static_cast<float>(x);
                     }
-                    operation->row({r.data(), g.data(), b.data()}, width);
+                    adjust::apply(operation, {r.data(), g.data(), b.data()}, width);
                     benchmark::DoNotOptimize(b.data());
                 }
             });
@@ -439,8 +476,22 @@ BENCHMARK(firstFrameOfStrokes)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK(largestDab)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillisecond);
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
-BENCHMARK(renderAll)->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(
-    benchmark::kMillisecond);
+BENCHMARK_CAPTURE(renderAll, light_and_white_balance, lightAndWhiteBalance())
+    ->ArgName("percent")
+    ->Arg(5)
+    ->Arg(30)
+    ->Arg(100)
+    ->UseManualTime()
+    ->Iterations(5)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(renderAll, mixed, mixedChain())
+    ->ArgName("percent")
+    ->Arg(5)
+    ->Arg(30)
+    ->Arg(100)
+    ->UseManualTime()
+    ->Iterations(5)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(adjustmentRows)
     ->ArgName("kind")
     ->DenseRange(0, static_cast<int>(adjust::adjustmentKinds().size()) - 1)
@@ -458,4 +509,9 @@ BENCHMARK(exportJpeg)
 
 }  // namespace
 
-BENCHMARK_MAIN();
+int main(int argc, char** argv) {
+    base::keepBlocksInHeap();  // as the program does
+    benchmark::Initialize(&argc, argv);
+    benchmark::RunSpecifiedBenchmarks();
+    benchmark::Shutdown();
+}

@@ -46,7 +46,7 @@ double meanDifference(const Scene& scene, const image::RgbPlanes& a, const image
 }
 
 // The picture with the exactly known subject colour: P + a (g(F) - F).
-image::RgbPlanes withKnownColour(const Scene& scene, const adjust::RowOperation& g) {
+image::RgbPlanes withKnownColour(const Scene& scene, const adjust::Operations& g) {
     const base::Size size = scene.size();
     image::RgbPlanes out(size), changed(size);
     scene.photo->read(base::rectOf(size), 0, out);
@@ -59,7 +59,7 @@ image::RgbPlanes withKnownColour(const Scene& scene, const adjust::RowOperation&
             std::copy_n(own[c]->row(y).data(), width, g3[c]->row(y).data());
             kernel::encodeRow(g3[c]->row(y).data(), width);
         }
-        g.row({changed.red.row(y).data(), changed.green.row(y).data(), changed.blue.row(y).data()}, width);
+        adjust::apply(g, {changed.red.row(y).data(), changed.green.row(y).data(), changed.blue.row(y).data()}, width);
         for (int c = 0; c < 3; ++c) {
             kernel::decodeRow(g3[c]->row(y).data(), width);
             kernel::decodeRow(to[c]->row(y).data(), width);
@@ -106,7 +106,7 @@ void unmixOutcomes(const std::vector<Scene>& all) {
                         c.adjustments = {{100, &kind, true, values}};
                     });
                 };
-                const image::RgbPlanes best = withKnownColour(scene, *kind.prepare(values));
+                const image::RgbPlanes best = withKnownColour(scene, kind.prepare(values));
                 const double plain = meanDifference(scene, pictureOf(scene, with(false)), best);
                 const double clean = meanDifference(scene, pictureOf(scene, with(true)), best);
                 std::printf("%-13s %-15s %-7s matte: from the known colour, plain %.2f clean %.2f, closed %.0f %%\n",

@@ -2,6 +2,22 @@
 
 namespace dimhem::adjust {
 
+void apply(const Operations& operations, kernel::ConvertibleRow& row) {
+    for (const Operation& operation : operations) {
+        if (const auto* linear = std::get_if<std::unique_ptr<const LinearOperation>>(&operation)) {
+            (*linear)->row(row.linear(), row.count());
+        } else {
+            std::get<std::unique_ptr<const EncodedOperation>>(operation)->row(row.encoded(), row.count());
+        }
+    }
+}
+
+void apply(const Operations& operations, kernel::EncodedRow pixels, std::size_t count) {
+    kernel::ConvertibleRow row(pixels, count);
+    apply(operations, row);
+    row.encoded();
+}
+
 std::vector<double> neutralValues(const AdjustmentKind& kind) {
     std::vector<double> values;
     for (const base::ParamSpec& spec : kind.params) values.push_back(spec.neutral);

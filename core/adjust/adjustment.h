@@ -1,8 +1,9 @@
 // An adjustment changes the colour of pixels; one kind is one file pair, listed in registry.cpp.
 //
 // Rules common to all of them, which a header repeats only where it departs from them:
-//   - Rows come in and go out as extended encoded sRGB (core/colour/types.h), planar, in place, any finite value.
-//     An adjustment that works in linear light converts inside and says so.
+//   - Pixels come in and go out as extended encoded sRGB (core/colour/types.h), any finite value. What an adjustment does
+//     is one operation after the other, each in the domain it is made for; neighbours in the same domain share the
+//     conversion, whatever adjustment of the correction they belong to.
 //   - Values of the parameters are in the order of `params`, tables in the order of `tables`, all within their ranges.
 //   - With all settings at their neutral value nothing is called at all: output equals input, bit for bit.
 //   - Mixing through the mask, strength and the switch are the renderer's.
@@ -12,18 +13,42 @@
 #include <memory>
 #include <span>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 #include "core/base/param.h"
-#include "core/kernel/mix_rows.h"
+#include "core/kernel/convertible_row.h"
 
 namespace dimhem::adjust {
 
-class RowOperation {
+// Change a row in place.
+class EncodedOperation {
 public:
-    virtual ~RowOperation() = default;
-    virtual void row(kernel::RgbRow pixels, std::size_t count) const = 0;
+    virtual ~EncodedOperation() = default;
+    virtual void row(kernel::EncodedRow pixels, std::size_t count) const = 0;
 };
+
+class LinearOperation {
+public:
+    virtual ~LinearOperation() = default;
+    virtual void row(kernel::LinearRow pixels, std::size_t count) const = 0;
+};
+
+using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>>;
+using Operations = std::vector<Operation>;
+
+// One operation alone.
+template <class T, class... Args>
+Operations only(Args&&... args) {
+    Operations out;
+    out.emplace_back(std::make_unique<const T>(std::forward<Args>(args)...));
+    return out;
+}
+
+// One after the other over a row, which is left in the domain of the last.
+void apply(const Operations& operations, kernel::ConvertibleRow& row);
+// Encoded again at the end.
+void apply(const Operations& operations, kernel::EncodedRow pixels, std::size_t count);
 
 // A setting that is a list of rows of numbers: the points of a curve, the bands of hues.
 struct TableSpec {
@@ -50,7 +75,7 @@ struct AdjustmentKind {
     std::string_view cures;  // the kind of fault it is listed under: "tone", "colour cast"
     std::string_view tip;
     std::span<const base::ParamSpec> params;
-    std::unique_ptr<RowOperation> (*prepare)(const Settings& settings);
+    Operations (*prepare)(const Settings& settings);
     std::span<const TableSpec> tables = {};
     // What rows within the ranges of their columns must be besides, where there is such a thing: null where they are
     // so, else what is wanted ("points in rising order").

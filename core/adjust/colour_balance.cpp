@@ -36,7 +36,7 @@ HWY_INLINE V Coloured(D d, V tone) {
     return hn::Div(square, hn::Add(square, hn::Set(d, halfColoured * halfColoured)));
 }
 
-void BalanceRow(const BalanceShifts& s, kernel::RgbRow pixels, std::size_t count) {
+void BalanceRow(const BalanceShifts& s, kernel::EncodedRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
                                         [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
@@ -85,7 +85,7 @@ constexpr base::ParamSpec params[] = {
      base::Scale::linear, true},
 };
 
-class BalanceOperation final : public RowOperation {
+class BalanceOperation final : public EncodedOperation {
 public:
     explicit BalanceOperation(const Settings& settings) {
         float* rows[tones] = {shifts_.dark, shifts_.middle, shifts_.light};
@@ -93,7 +93,7 @@ public:
             rows[i / axes][i % axes] = static_cast<float>(settings.values[i] / 100 * fullShift);
         shifts_.keepLuminance = settings.values[keepLuminance] != 0;
     }
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(BalanceRow)(shifts_, pixels, count);
     }
 
@@ -123,9 +123,7 @@ const AdjustmentKind colourBalance = {"colour-balance",
                                       "colour cast",
                                       "Shifts the colour of dark, middle and light tones apart.",
                                       params,
-                                      [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                          return std::make_unique<BalanceOperation>(settings);
-                                      }};
+                                      [](const Settings& settings) { return only<BalanceOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

@@ -91,7 +91,7 @@ HWY_INLINE Shift<V> ShiftOf(D d, const HueChroma<V>& c, std::span<const Prepared
     return s;
 }
 
-void BandsRow(std::span<const PreparedBand> bands, bool keepsLuminance, kernel::RgbRow pixels, std::size_t count) {
+void BandsRow(std::span<const PreparedBand> bands, bool keepsLuminance, kernel::EncodedRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto zero = hn::Zero(d), one = hn::Set(d, 1.0f);
     kernel::HWY_NAMESPACE::TransformRgb(
@@ -206,13 +206,13 @@ PreparedBand preparedOf(const double* p) {
             static_cast<float>(p[bandLightness] / 100)};
 }
 
-class BandsOperation final : public RowOperation {
+class BandsOperation final : public EncodedOperation {
 public:
     explicit BandsOperation(const Settings& settings) : keepsLuminance_(settings.values[0] != 0) {
         const Table& bands = settings.tables[0];
         for (std::size_t i = 0; i < bands.size(); i += bandColumns) bands_.push_back(preparedOf(bands.data() + i));
     }
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(BandsRow)(bands_, keepsLuminance_, pixels, count);
     }
 
@@ -228,9 +228,7 @@ const AdjustmentKind hueBands = {"hue-bands",
                                  "colour cast",
                                  "Hue, saturation and lightness of some hues only.",
                                  params,
-                                 [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                     return std::make_unique<BandsOperation>(settings);
-                                 },
+                                 [](const Settings& settings) { return only<BandsOperation>(settings); },
                                  tables,
                                  wanted,
                                  idle,

@@ -33,7 +33,7 @@ HWY_INLINE V Sector(D d, V hue, float middle) {
     return hn::Max(hn::Zero(d), hn::NegMulAdd(way, hn::Set(d, 1.0f / 60), hn::Set(d, 1.0f)));
 }
 
-void InkRow(const InkAmounts& amounts, kernel::RgbRow pixels, std::size_t count) {
+void InkRow(const InkAmounts& amounts, kernel::EncodedRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto zero = hn::Zero(d), one = hn::Set(d, 1.0f);
     kernel::HWY_NAMESPACE::TransformRgb(
@@ -123,7 +123,7 @@ constexpr base::ParamSpec params[] = {
 };
 static_assert(std::size(params) == inkFamilies * inkCount + 1);
 
-class InkOperation final : public RowOperation {
+class InkOperation final : public EncodedOperation {
 public:
     explicit InkOperation(const Settings& settings) {
         for (std::size_t family = 0; family < inkFamilies; ++family) {
@@ -133,7 +133,7 @@ public:
         }
         amounts_.absolute = settings.values.back() != 0;
     }
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(InkRow)(amounts_, pixels, count);
     }
 
@@ -160,7 +160,7 @@ const AdjustmentKind inkTable = {
     "colour cast",
     "Cyan, magenta, yellow and black by families of colours.",
     params,
-    [](const Settings& settings) -> std::unique_ptr<RowOperation> { return std::make_unique<InkOperation>(settings); }};
+    [](const Settings& settings) { return only<InkOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

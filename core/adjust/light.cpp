@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/adjust/curve-inl.h"
 #include "core/adjust/pixel-inl.h"
 #include "core/kernel/row_transform-inl.h"
 
@@ -23,7 +24,6 @@ struct LightSettings {
     float lift = 0;        // a of step 4
     float contrast = 0;    // c, -1..1
     float hold = 0;        // h, 0..1
-    bool holdColour = false;
 };
 
 }  // namespace dimhem::adjust
@@ -80,27 +80,45 @@ HWY_INLINE V Tone(D d, V v, const LightSettings& s) {
     return v;
 }
 
-void LightRow(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
+// Each channel by the steps, one after the other.
+void StepsRow(const LightSettings& s, float* row, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto gain = hn::Set(d, s.gain);
-    const auto exposed = [&](auto v)
-                             HWY_ATTR { return s.gain == 1 ? v : EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)); };
-    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
-                                        [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-                                            r = Tone(d, exposed(r), s);
-                                            g = Tone(d, exposed(g), s);
-                                            b = Tone(d, exposed(b), s);
-                                        });
+    kernel::HWY_NAMESPACE::TransformRow(d, row, count, [&](std::size_t, auto v) HWY_ATTR {
+        return Tone(d, s.gain == 1 ? v : EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)), s);
+    });
 }
 
-void LightRowHoldingColour(const LightSettings& s, kernel::RgbRow pixels, std::size_t count) {
+// Each channel by the steps composed; by the steps themselves where it is beyond 0..1.
+void ComposedRow(const LightSettings& s, const CurveTable& curve, float* row, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto zero = hn::Zero(d), one = hn::Set(d, 1.0f), gain = hn::Set(d, s.gain);
+    kernel::HWY_NAMESPACE::TransformRow(d, row, count, [&](std::size_t, auto v) HWY_ATTR {
+        const auto y = CurveAt(d, v, curve);
+        const auto beyond = hn::Or(hn::Lt(v, zero), hn::Gt(v, one));
+        if (HWY_LIKELY(hn::AllFalse(d, beyond))) return y;
+        return hn::IfThenElse(beyond, Tone(d, EncodeSrgb(d, hn::Mul(DecodeSrgb(d, v), gain)), s), y);
+    });
+}
+
+void GainRow(float gain, kernel::LinearRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    for (float* row : {pixels.red, pixels.green, pixels.blue}) {
+        kernel::HWY_NAMESPACE::TransformRow(
+            d, row, count, [&](std::size_t, auto v) HWY_ATTR { return hn::Mul(v, hn::Set(d, gain)); });
+    }
+}
+
+void LuminanceRow(const LightSettings& s, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto gain = hn::Set(d, s.gain);
-    const auto light = [&](auto v) HWY_ATTR { return hn::Mul(DecodeSrgb(d, v), gain); };
     kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            ToneKeepingColour(
-                d, light(r), light(g), light(b), [&](auto v) HWY_ATTR { return Tone(d, v, s); }, r, g, b);
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b)
+                                                             HWY_ATTR {
+            r = hn::Mul(r, gain);
+            g = hn::Mul(g, gain);
+            b = hn::Mul(b, gain);
+            ToneKeepingColour(d, [&](auto v) HWY_ATTR { return Tone(d, v, s); }, r, g, b);
         });
 }
 
@@ -111,8 +129,10 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace dimhem::adjust {
 
-HWY_EXPORT(LightRow);
-HWY_EXPORT(LightRowHoldingColour);
+HWY_EXPORT(StepsRow);
+HWY_EXPORT(ComposedRow);
+HWY_EXPORT(GainRow);
+HWY_EXPORT(LuminanceRow);
 
 namespace {
 
@@ -130,23 +150,63 @@ constexpr base::ParamSpec params[] = {
      base::Scale::linear, true},
 };
 
-class LightOperation final : public RowOperation {
+class Exposure final : public LinearOperation {
 public:
-    explicit LightOperation(const LightSettings& settings) : settings_(settings) {}
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
-        if (settings_.holdColour) {
-            HWY_DYNAMIC_DISPATCH(LightRowHoldingColour)(settings_, pixels, count);
-        } else {
-            HWY_DYNAMIC_DISPATCH(LightRow)(settings_, pixels, count);
-        }
+    explicit Exposure(float gain) : gain_(gain) {}
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(GainRow)(gain_, pixels, count);
+    }
+
+private:
+    float gain_;
+};
+
+class LightOfLuminance final : public LinearOperation {
+public:
+    explicit LightOfLuminance(const LightSettings& settings) : settings_(settings) {}
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(LuminanceRow)(settings_, pixels, count);
     }
 
 private:
     LightSettings settings_;
 };
 
-std::unique_ptr<RowOperation> prepare(const Settings& settings) {
-    const std::vector<double>& values = settings.values;
+// The steps over 0..1, for composing them.
+double composed(const LightSettings& s, double encoded) {
+    double v = s.gain == 1 ? encoded : colour::encodedFromLinear(double{s.gain} * colour::linearFromEncoded(encoded));
+    v = (v - double{s.black}) * double{s.levelScale};
+    double x = std::clamp(v, 0.0, 1.0);
+    v += double{s.midtone} * (x * (1 - x) + std::min(v, 0.0) - std::max(v - 1, 0.0));
+    x = std::clamp(v, 0.0, 1.0);
+    v += double{s.lift} * (x * (1 - x) * (1 - x) * (1 - x) + std::min(v, 0.0));
+    x = std::clamp(v, 0.0, 1.0);
+    v += double{s.contrast} * (x * (1 - x) * (2 * x - 1) - (v - x));
+    const double over = std::max(v - 0.5, 0.0);
+    return v + double{s.hold} * (0.5 - 0.5 * std::exp(-2 * over) - over);
+}
+
+class LightOfChannels final : public EncodedOperation {
+public:
+    explicit LightOfChannels(const LightSettings& settings)
+        : settings_(settings),
+          curve_(fittedTable([&](double v) { return composed(settings, v); }, curveTolerance)) {}
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
+        for (float* channel : {pixels.red, pixels.green, pixels.blue}) {
+            if (curve_) {
+                HWY_DYNAMIC_DISPATCH(ComposedRow)(settings_, *curve_, channel, count);
+            } else {
+                HWY_DYNAMIC_DISPATCH(StepsRow)(settings_, channel, count);
+            }
+        }
+    }
+
+private:
+    LightSettings settings_;
+    std::optional<CurveTable> curve_;  // none where the steps are too steep for one
+};
+
+LightSettings prepared(const std::vector<double>& values) {
     LightSettings s;
     s.gain = static_cast<float>(std::exp2(values[exposure]));
     const double black = values[blackPoint] / 100;
@@ -158,8 +218,16 @@ std::unique_ptr<RowOperation> prepare(const Settings& settings) {
     s.lift = static_cast<float>(lift >= 0 ? 2.5 * lift : 0.9 * lift);
     s.contrast = static_cast<float>(values[contrast] / 100);
     s.hold = static_cast<float>(values[highlightHold] / 100);
-    s.holdColour = values[holdColour] != 0;
-    return std::make_unique<LightOperation>(s);
+    return s;
+}
+
+Operations prepare(const Settings& settings) {
+    const std::vector<double>& values = settings.values;
+    const LightSettings s = prepared(values);
+    const bool exposureAlone = s.black == 0 && s.levelScale == 1 && s.midtone == 0 && s.lift == 0 && s.contrast == 0 &&
+                               s.hold == 0;
+    if (exposureAlone) return only<Exposure>(s.gain);
+    return values[holdColour] != 0 ? only<LightOfLuminance>(s) : only<LightOfChannels>(s);
 }
 
 }  // namespace

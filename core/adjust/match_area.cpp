@@ -45,14 +45,13 @@ HWY_INLINE V LabCurveInverse(D d, V f) {
     return hn::IfThenElse(hn::Gt(f, hn::Set(d, 24.0f / 116)), hn::Mul(f, hn::Mul(f, f)), line);
 }
 
-void MatchRow(const MatchSettings& s, kernel::RgbRow pixels, std::size_t count) {
+void MatchRow(const MatchSettings& s, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(
         d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
-            const auto fx = LabCurve(d, Row(d, s.toXyz, lr, lg, lb));
-            const auto fy = LabCurve(d, Row(d, s.toXyz + 3, lr, lg, lb));
-            const auto fz = LabCurve(d, Row(d, s.toXyz + 6, lr, lg, lb));
+            const auto fx = LabCurve(d, Row(d, s.toXyz, r, g, b));
+            const auto fy = LabCurve(d, Row(d, s.toXyz + 3, r, g, b));
+            const auto fz = LabCurve(d, Row(d, s.toXyz + 6, r, g, b));
             const auto moved = [&](auto v, int i)
                                    HWY_ATTR { return hn::MulAdd(v, hn::Set(d, s.scale[i]), hn::Set(d, s.add[i])); };
             const auto l = moved(hn::MulAdd(fy, hn::Set(d, 116.0f), hn::Set(d, -16.0f)), 0);
@@ -62,9 +61,9 @@ void MatchRow(const MatchSettings& s, kernel::RgbRow pixels, std::size_t count) 
             const auto x = LabCurveInverse(d, hn::MulAdd(a, hn::Set(d, 1.0f / 500), y));
             const auto z = LabCurveInverse(d, hn::NegMulAdd(bb, hn::Set(d, 1.0f / 200), y));
             const auto yy = LabCurveInverse(d, y);
-            r = EncodeSrgb(d, Row(d, s.toRgb, x, yy, z));
-            g = EncodeSrgb(d, Row(d, s.toRgb + 3, x, yy, z));
-            b = EncodeSrgb(d, Row(d, s.toRgb + 6, x, yy, z));
+            r = Row(d, s.toRgb, x, yy, z);
+            g = Row(d, s.toRgb + 3, x, yy, z);
+            b = Row(d, s.toRgb + 6, x, yy, z);
         });
 }
 
@@ -135,10 +134,10 @@ MatchSettings prepared(const Settings& settings) {
     return s;
 }
 
-class MatchOperation final : public RowOperation {
+class MatchOperation final : public LinearOperation {
 public:
     explicit MatchOperation(const MatchSettings& settings) : settings_(settings) {}
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(MatchRow)(settings_, pixels, count);
     }
 
@@ -179,9 +178,7 @@ const AdjustmentKind matchArea = {"match-area",
                                   "colour cast",
                                   "Moves tone and colour to those of another area of the photo.",
                                   params,
-                                  [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                      return std::make_unique<MatchOperation>(prepared(settings));
-                                  },
+                                  [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
                                   tables,
                                   nullptr,
                                   idle};

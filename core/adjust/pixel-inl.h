@@ -91,14 +91,11 @@ HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
 }
 
 // Changes the tone of linear colours and keeps their chromaticity, in the dark less and less: `tone` of the encoded
-// luminance. Encoded out.
+// luminance.
 template <class D, class V, class Tone>
-HWY_INLINE void ToneKeepingColour(D d, V lr, V lg, V lb, Tone tone, V& r, V& g, V& b) {
-    const V y = Luminance(d, lr, lg, lb);
-    ScaleOrAdd(d, y, DecodeSrgb(d, tone(EncodeSrgb(d, y))), lr, lg, lb);
-    r = EncodeSrgb(d, lr);
-    g = EncodeSrgb(d, lg);
-    b = EncodeSrgb(d, lb);
+HWY_INLINE void ToneKeepingColour(D d, Tone tone, V& r, V& g, V& b) {
+    const V y = Luminance(d, r, g, b);
+    ScaleOrAdd(d, y, DecodeSrgb(d, tone(EncodeSrgb(d, y))), r, g, b);
 }
 
 // Hue of an encoded colour in degrees 0..360 and its chroma, max - min channel (CSS Color Module Level 4, HSL).

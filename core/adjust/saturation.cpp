@@ -28,24 +28,28 @@ HWY_INLINE V RoomOf(D d, V y, V r, V g, V b) {
     return hn::Max(one, room);
 }
 
-void SaturationRow(float amount, bool guards, kernel::RgbRow pixels, std::size_t count) {
+// How dense an encoded colour is, (max - min) / max of the channels held to 0..1.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V DensityOf(D d, V r, V g, V b) {
+    const V hr = Held(d, r), hg = Held(d, g), hb = Held(d, b);
+    const V most = EncodeSrgb(d, hn::Max(hr, hn::Max(hg, hb))), least = EncodeSrgb(d, hn::Min(hr, hn::Min(hg, hb)));
+    return hn::Div(hn::Sub(most, least), hn::Max(most, hn::Set(d, 1e-6f)));
+}
+
+void SaturationRow(float amount, bool guards, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto one = hn::Set(d, 1.0f);
     kernel::HWY_NAMESPACE::TransformRgb(
         d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
-            const auto y = Luminance(d, lr, lg, lb);
+            const auto y = Luminance(d, r, g, b);
             auto k = hn::Set(d, 1 + amount);
             if (amount > 0) {
-                const auto hr = Held(d, r), hg = Held(d, g), hb = Held(d, b);
-                const auto most = hn::Max(hr, hn::Max(hg, hb)), least = hn::Min(hr, hn::Min(hg, hb));
-                const auto dense = hn::Div(hn::Sub(most, least), hn::Max(most, hn::Set(d, 1e-6f)));
-                k = hn::MulAdd(hn::Set(d, amount), hn::Sub(one, dense), one);
-                if (guards) k = hn::Min(k, RoomOf(d, y, lr, lg, lb));
+                k = hn::MulAdd(hn::Set(d, amount), hn::Sub(one, DensityOf(d, r, g, b)), one);
+                if (guards) k = hn::Min(k, RoomOf(d, y, r, g, b));
             }
-            r = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lr, y), y));
-            g = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lg, y), y));
-            b = EncodeSrgb(d, hn::MulAdd(k, hn::Sub(lb, y), y));
+            r = hn::MulAdd(k, hn::Sub(r, y), y);
+            g = hn::MulAdd(k, hn::Sub(g, y), y);
+            b = hn::MulAdd(k, hn::Sub(b, y), y);
         });
 }
 
@@ -67,12 +71,12 @@ constexpr base::ParamSpec params[] = {
     {"guard", "Guard", "", 0, 1, 1, 1, 0, "An increase stops before a channel clips.", base::Scale::linear, true},
 };
 
-class SaturationOperation final : public RowOperation {
+class SaturationOperation final : public LinearOperation {
 public:
     explicit SaturationOperation(const Settings& settings)
         : amount_(static_cast<float>(settings.values[amount] / 100)), guards_(settings.values[guard] != 0) {}
 
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(SaturationRow)(amount_, guards_, pixels, count);
     }
 
@@ -88,9 +92,7 @@ const AdjustmentKind saturation = {"saturation",
                                    "colour cast",
                                    "More or less colour; the luminance stays.",
                                    params,
-                                   [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                       return std::make_unique<SaturationOperation>(settings);
-                                   }};
+                                   [](const Settings& settings) { return only<SaturationOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

@@ -28,7 +28,7 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
-void SpillRow(const SpillSettings& s, kernel::RgbRow pixels, std::size_t count) {
+void SpillRow(const SpillSettings& s, kernel::EncodedRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto turned = [&](auto a, auto b, auto c) HWY_ATTR {
         return hn::MulAdd(hn::Set(d, s.turn[0]), a,
@@ -103,10 +103,10 @@ SpillSettings prepared(const std::vector<double>& values) {
     return s;
 }
 
-class SuppressOperation final : public RowOperation {
+class SuppressOperation final : public EncodedOperation {
 public:
     explicit SuppressOperation(const SpillSettings& settings) : settings_(settings) {}
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(SpillRow)(settings_, pixels, count);
     }
 
@@ -126,9 +126,7 @@ const AdjustmentKind spillSuppression = {"spill-suppression",
                                          "colour cast",
                                          "Takes the light of a screen behind a subject, or of a lawn before it, off.",
                                          params,
-                                         [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                             return std::make_unique<SuppressOperation>(prepared(settings.values));
-                                         },
+                                         [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
                                          {},
                                          nullptr,
                                          [](const Settings& settings) { return settings.values[amount] == 0; }};

@@ -16,13 +16,13 @@ constexpr base::ParamSpec params[] = {
     {"lightness", "Lightness", "%", 0, 100, 60, 1, 0, "How light the colour is."},
 };
 
-class TintOperation final : public RowOperation {
+class TintOperation final : public EncodedOperation {
 public:
     explicit TintOperation(std::span<const double> values)
         : colour_(rgbFromHsl(values[hue], values[saturationOf] / 100, values[lightness] / 100)),
           share_(static_cast<float>(values[strength] / 100)) {}
 
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         lay(pixels.red, static_cast<float>(colour_.r), count);
         lay(pixels.green, static_cast<float>(colour_.g), count);
         lay(pixels.blue, static_cast<float>(colour_.b), count);
@@ -52,8 +52,6 @@ const AdjustmentKind tint = {"tint",
                              "colour cast",
                              "Lays a colour over, such as warm light from the side.",
                              params,
-                             [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                 return std::make_unique<TintOperation>(settings.values);
-                             }};
+                             [](const Settings& settings) { return only<TintOperation>(settings.values); }};
 
 }  // namespace dimhem::adjust

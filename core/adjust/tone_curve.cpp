@@ -7,6 +7,7 @@
 
 #include <algorithm>
 
+#include "core/adjust/curve-inl.h"
 #include "core/adjust/pixel-inl.h"
 #include "core/kernel/row_transform-inl.h"
 
@@ -14,33 +15,16 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
-template <class D, class V = hn::Vec<D>>
-HWY_INLINE V CurveAt(D d, V x, std::span<const CurvePiece> pieces) {
-    V from = hn::Set(d, pieces[0].from), c0 = hn::Set(d, pieces[0].c0), c1 = hn::Set(d, pieces[0].c1),
-      c2 = hn::Set(d, pieces[0].c2), c3 = hn::Set(d, pieces[0].c3);
-    for (const CurvePiece& piece : pieces.subspan(1)) {
-        const auto here = hn::Ge(x, hn::Set(d, piece.from));
-        from = hn::IfThenElse(here, hn::Set(d, piece.from), from);
-        c0 = hn::IfThenElse(here, hn::Set(d, piece.c0), c0);
-        c1 = hn::IfThenElse(here, hn::Set(d, piece.c1), c1);
-        c2 = hn::IfThenElse(here, hn::Set(d, piece.c2), c2);
-        c3 = hn::IfThenElse(here, hn::Set(d, piece.c3), c3);
-    }
-    const V u = hn::Sub(x, from);
-    return hn::MulAdd(u, hn::MulAdd(u, hn::MulAdd(u, c3, c2), c1), c0);
-}
-
-void LuminanceCurveRow(std::span<const CurvePiece> curve, kernel::RgbRow pixels, std::size_t count) {
+void LuminanceCurveRow(const CurveTable& curve, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
-    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
-                                        [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-                                            ToneKeepingColour(
-                                                d, DecodeSrgb(d, r), DecodeSrgb(d, g), DecodeSrgb(d, b),
-                                                [&](auto v) HWY_ATTR { return CurveAt(d, v, curve); }, r, g, b);
-                                        });
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b)
+                                                             HWY_ATTR {
+            ToneKeepingColour(d, [&](auto v) HWY_ATTR { return CurveAt(d, v, curve); }, r, g, b);
+        });
 }
 
-void CurveRow(std::span<const CurvePiece> curve, float* row, std::size_t count) {
+void CurveRow(const CurveTable& curve, float* row, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRow(d, row, count,
                                         [&](std::size_t, auto v) HWY_ATTR { return CurveAt(d, v, curve); });
@@ -65,7 +49,7 @@ constexpr base::ParamSpec columns[] = {
     {"out", "Tone out", "%", 0, 100, 0, 0.5, 1, "The tone it becomes."},
 };
 constexpr double identity[] = {0, 0, 100, 100};
-constexpr std::size_t mostPoints = 16;
+constexpr std::size_t mostPoints = CurveTable::most;
 
 constexpr TableSpec tables[] = {
     {"luminance", "Luminance", "Lighter or darker; the colour stays.", columns, 2, mostPoints, identity},
@@ -88,28 +72,50 @@ bool isIdentity(const Table& points) {
     return std::equal(points.begin(), points.end(), std::begin(identity), std::end(identity));
 }
 
-class CurveOperation final : public RowOperation {
+CurveTable curveOf(const Table& points) {
+    return tableOf(splineOf(points));
+}
+
+class LuminanceCurve final : public LinearOperation {
 public:
-    explicit CurveOperation(const Settings& settings) {
-        for (std::size_t i = 0; i < curves; ++i) {
-            if (isIdentity(settings.tables[i])) continue;
-            const MonotoneSpline spline = splineOf(settings.tables[i]);
-            pieces_[i].assign(spline.pieces().begin(), spline.pieces().end());
-        }
+    explicit LuminanceCurve(const Table& points) : curve_(curveOf(points)) {}
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(LuminanceCurveRow)(curve_, pixels, count);
     }
 
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
-        if (!pieces_[luminance].empty()) HWY_DYNAMIC_DISPATCH(LuminanceCurveRow)(pieces_[luminance], pixels, count);
+private:
+    CurveTable curve_;
+};
+
+// One after the other on each channel: that of all three, then its own.
+class ChannelCurves final : public EncodedOperation {
+public:
+    explicit ChannelCurves(const std::vector<Table>& tables) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            for (const std::size_t i : {std::size_t{channels}, red + c}) {
+                if (!isIdentity(tables[i])) curves_[c].push_back(curveOf(tables[i]));
+            }
+        }
+    }
+    void row(kernel::EncodedRow pixels, std::size_t count) const override {
         float* rows[] = {pixels.red, pixels.green, pixels.blue};
         for (std::size_t c = 0; c < 3; ++c) {
-            if (!pieces_[channels].empty()) HWY_DYNAMIC_DISPATCH(CurveRow)(pieces_[channels], rows[c], count);
-            if (!pieces_[red + c].empty()) HWY_DYNAMIC_DISPATCH(CurveRow)(pieces_[red + c], rows[c], count);
+            for (const CurveTable& curve : curves_[c]) HWY_DYNAMIC_DISPATCH(CurveRow)(curve, rows[c], count);
         }
     }
 
 private:
-    std::vector<CurvePiece> pieces_[curves];  // empty: the identity
+    std::vector<CurveTable> curves_[3];
 };
+
+Operations prepare(const Settings& settings) {
+    Operations out;
+    const std::vector<Table>& tables = settings.tables;
+    if (!isIdentity(tables[luminance])) out.emplace_back(std::make_unique<const LuminanceCurve>(tables[luminance]));
+    if (!std::all_of(tables.begin() + channels, tables.end(), isIdentity))
+        out.emplace_back(std::make_unique<const ChannelCurves>(tables));
+    return out;
+}
 
 }  // namespace
 
@@ -124,9 +130,7 @@ const AdjustmentKind toneCurve = {"tone-curve",
                                   "tone",
                                   "The tone scale bent through points.",
                                   {},
-                                  [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                      return std::make_unique<CurveOperation>(settings);
-                                  },
+                                  prepare,
                                   tables,
                                   wanted};
 

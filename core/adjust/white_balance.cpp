@@ -9,28 +9,24 @@
 #include "core/colour/srgb.h"
 #include "core/colour/white_point.h"
 #include "core/kernel/row_transform-inl.h"
-#include "core/kernel/srgb-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
 namespace hn = hwy::HWY_NAMESPACE;
-using kernel::HWY_NAMESPACE::DecodeSrgb;
-using kernel::HWY_NAMESPACE::EncodeSrgb;
-
-void MatrixRow(const float (&m)[9], kernel::RgbRow pixels, std::size_t count) {
+void MatrixRow(const float (&m)[9], kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(
         d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto lr = DecodeSrgb(d, r), lg = DecodeSrgb(d, g), lb = DecodeSrgb(d, b);
             const auto out = [&](const float* row) HWY_ATTR {
-                return EncodeSrgb(d, hn::MulAdd(hn::Set(d, row[0]), lr,
-                                                hn::MulAdd(hn::Set(d, row[1]), lg, hn::Mul(hn::Set(d, row[2]), lb))));
+                return hn::MulAdd(hn::Set(d, row[0]), r,
+                                  hn::MulAdd(hn::Set(d, row[1]), g, hn::Mul(hn::Set(d, row[2]), b)));
             };
-            r = out(m);
-            g = out(m + 3);
+            const auto red = out(m), green = out(m + 3);
             b = out(m + 6);
+            r = red;
+            g = green;
         });
 }
 
@@ -78,12 +74,12 @@ colour::Matrix3 matrixOf(std::span<const double> values) {
     return colour::adaptationOfLinear(whiteAt(most), display);
 }
 
-class MatrixOperation final : public RowOperation {
+class MatrixOperation final : public LinearOperation {
 public:
     explicit MatrixOperation(const colour::Matrix3& matrix) {
         for (std::size_t i = 0; i < 9; ++i) m_[i] = static_cast<float>(matrix[i / 3][i % 3]);
     }
-    void row(kernel::RgbRow pixels, std::size_t count) const override {
+    void row(kernel::LinearRow pixels, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(MatrixRow)(m_, pixels, count);
     }
 
@@ -98,9 +94,7 @@ const AdjustmentKind whiteBalance = {"white-balance",
                                      "colour cast",
                                      "Warms, cools or shifts between green and magenta.",
                                      params,
-                                     [](const Settings& settings) -> std::unique_ptr<RowOperation> {
-                                         return std::make_unique<MatrixOperation>(matrixOf(settings.values));
-                                     }};
+                                     [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); }};
 
 std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,

@@ -15,12 +15,6 @@ namespace {
 
 constexpr double matteReachPx = 14;
 
-Sides copyOf(const Sides& from) {
-    Sides out(from.size());
-    for (int y = 0; y < from.size().height; ++y) std::copy(from.row(y).begin(), from.row(y).end(), out.row(y).begin());
-    return out;
-}
-
 // The mean of the mask on one side beyond the band, about each place; `otherwise` where there is none of it near.
 image::Plane<float> levelOf(const image::Plane<float>& mask, const Sides& sides, const image::Plane<float>& distance,
                             Side side, double bandPx, float otherwise) {
@@ -73,7 +67,7 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
     const Sides before = sidesOf(mask);
     const double reach = bandPx + matteReachPx;
     const image::Plane<float> distance = distanceToEdge(before, reach);
-    Sides sides = copyOf(before);
+    Sides sides = image::copied(before);
     const image::Plane<float> likely = likelihoodOf(guide, before, distance, bandPx, noise);
     cutBand(guide, bandPx, noise, sides, &likely);
     if (bandPx > 4) cutBand(guide, std::max(4.0, bandPx / 2), noise, sides, &likely);

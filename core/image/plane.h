@@ -90,6 +90,27 @@ Plane<T> cropped(const Plane<T>& from, const base::Rect& rect) {
     return out;
 }
 
+// Copies what two planes share, each standing for a rectangle of the same level.
+template <class T>
+void copyShared(const Plane<T>& from, const base::Rect& fromRect, Plane<T>& to, const base::Rect& toRect) {
+    const base::Rect both = base::intersected(fromRect, toRect);
+    for (int y = both.y0; y < both.y1; ++y)
+        std::copy_n(from.row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
+                    to.row(y - toRect.y0).data() + (both.x0 - toRect.x0));
+}
+
+template <class T>
+Plane<T> copied(const Plane<T>& from) {
+    return cropped(from, base::rectOf(from.size()));
+}
+
+template <class T>
+Plane<T> filled(base::Size size, T value) {
+    Plane<T> out(size);
+    for (int y = 0; y < size.height; ++y) std::fill_n(out.row(y).data(), size.width, value);
+    return out;
+}
+
 // Three channels of the same size: red, green, blue.
 struct RgbPlanes {
     RgbPlanes() = default;
@@ -97,5 +118,11 @@ struct RgbPlanes {
     Plane<float> red, green, blue;
     base::Size size() const { return red.size(); }
 };
+
+inline void copyShared(const RgbPlanes& from, const base::Rect& fromRect, RgbPlanes& to, const base::Rect& toRect) {
+    copyShared(from.red, fromRect, to.red, toRect);
+    copyShared(from.green, fromRect, to.green, toRect);
+    copyShared(from.blue, fromRect, to.blue, toRect);
+}
 
 }  // namespace dimhem::image

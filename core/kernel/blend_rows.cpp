@@ -96,7 +96,7 @@ float held(float v) {
 }
 
 template <float (*Blend)(float, float)>
-void separable(ConstRgbRow lower, RgbRow upper, std::size_t count) {
+void separable(ConstEncodedRow lower, EncodedRow upper, std::size_t count) {
     const float* below[3] = {lower.red, lower.green, lower.blue};
     float* above[3] = {upper.red, upper.green, upper.blue};
     for (int c = 0; c < 3; ++c) {
@@ -105,7 +105,7 @@ void separable(ConstRgbRow lower, RgbRow upper, std::size_t count) {
 }
 
 template <Rgb (*Blend)(const Rgb&, const Rgb&)>
-void together(ConstRgbRow lower, RgbRow upper, std::size_t count) {
+void together(ConstEncodedRow lower, EncodedRow upper, std::size_t count) {
     for (std::size_t i = 0; i < count; ++i) {
         const Rgb b{held(lower.red[i]), held(lower.green[i]), held(lower.blue[i])};
         const Rgb out = Blend(b, {held(upper.red[i]), held(upper.green[i]), held(upper.blue[i])});
@@ -151,7 +151,7 @@ std::string_view idOf(BlendMode mode) {
     return modes[static_cast<std::size_t>(mode)].id;
 }
 
-void blendRow(BlendMode mode, ConstRgbRow lower, RgbRow upper, std::size_t count) {
+void blendRow(BlendMode mode, ConstEncodedRow lower, EncodedRow upper, std::size_t count) {
     switch (mode) {
         case BlendMode::normal: return;
         case BlendMode::multiply: return separable<multiply>(lower, upper, count);

@@ -9,7 +9,7 @@
 #include <span>
 #include <string_view>
 
-#include "core/kernel/mix_rows.h"
+#include "core/kernel/rgb_row.h"
 
 namespace dimhem::kernel {
 
@@ -43,6 +43,6 @@ std::optional<BlendMode> blendModeOf(std::string_view id);
 std::string_view idOf(BlendMode mode);
 
 // upper = B(lower, upper)
-void blendRow(BlendMode mode, ConstRgbRow lower, RgbRow upper, std::size_t count);
+void blendRow(BlendMode mode, ConstEncodedRow lower, EncodedRow upper, std::size_t count);
 
 }  // namespace dimhem::kernel

@@ -11,7 +11,7 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::kernel {
 namespace HWY_NAMESPACE {
 
-void DisplayRow(ConstRgbRow picture, std::uint32_t* pixels, std::size_t count) {
+void DisplayRow(ConstEncodedRow picture, std::uint32_t* pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const hn::ScalableTag<std::uint32_t> du;
     const hn::ScalableTag<std::int32_t> di;
@@ -36,7 +36,7 @@ namespace dimhem::kernel {
 
 HWY_EXPORT(DisplayRow);
 
-void displayRow(ConstRgbRow picture, std::uint32_t* pixels, std::size_t count) {
+void displayRow(ConstEncodedRow picture, std::uint32_t* pixels, std::size_t count) {
     HWY_DYNAMIC_DISPATCH(DisplayRow)(picture, pixels, count);
 }
 

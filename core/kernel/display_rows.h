@@ -4,11 +4,11 @@
 #include <cstddef>
 #include <cstdint>
 
-#include "core/kernel/mix_rows.h"
+#include "core/kernel/rgb_row.h"
 
 namespace dimhem::kernel {
 
 // 0xffRRGGBB per pixel, rounded to nearest, values outside 0..1 clipped.
-void displayRow(ConstRgbRow picture, std::uint32_t* pixels, std::size_t count);
+void displayRow(ConstEncodedRow picture, std::uint32_t* pixels, std::size_t count);
 
 }  // namespace dimhem::kernel

@@ -11,16 +11,17 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::kernel {
 namespace HWY_NAMESPACE {
 
-void MixRow(RgbRow picture, ConstRgbRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
+void MixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
     const hn::ScalableTag<float> d;
     TransformRgb(d, picture.red, picture.green, picture.blue, count,
                  [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
                      auto weight = hn::Set(d, strength);
                      if (coverage) weight = hn::Mul(LoadCoverage(d, coverage, i, count), weight);
-                     const auto none = hn::Eq(weight, hn::Zero(d));
+                     const auto none = hn::Eq(weight, hn::Zero(d)), all = hn::Eq(weight, hn::Set(d, 1.0f));
                      const auto mix = [&](auto below, const float* above) HWY_ATTR {
                          const auto to = LoadSome(d, above, i, count);
-                         return hn::IfThenElse(none, below, hn::MulAdd(hn::Sub(to, below), weight, below));
+                         const auto mixed = hn::MulAdd(hn::Sub(to, below), weight, below);
+                         return hn::IfThenElse(none, below, hn::IfThenElse(all, to, mixed));
                      };
                      r = mix(r, corrected.red);
                      g = mix(g, corrected.green);
@@ -37,7 +38,7 @@ namespace dimhem::kernel {
 
 HWY_EXPORT(MixRow);
 
-void mixRow(RgbRow picture, ConstRgbRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
+void mixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
     HWY_DYNAMIC_DISPATCH(MixRow)(picture, corrected, coverage, strength, count);
 }
 

@@ -4,22 +4,13 @@
 #include <cstddef>
 #include <cstdint>
 
+#include "core/kernel/rgb_row.h"
+
 namespace dimhem::kernel {
 
-struct RgbRow {
-    float* red;
-    float* green;
-    float* blue;
-};
-
-struct ConstRgbRow {
-    const float* red;
-    const float* green;
-    const float* blue;
-};
-
 // picture += (corrected - picture) * coverage / 65535 * strength, in the domain both are in. A null coverage means full
-// coverage. A strength above 1 goes past the corrected value. Pixels of no coverage keep their bits.
-void mixRow(RgbRow picture, ConstRgbRow corrected, const std::uint16_t* coverage, float strength, std::size_t count);
+// coverage. A strength above 1 goes past the corrected value. Pixels of no coverage keep their bits; those of full coverage
+// at full strength get the bits of what is corrected.
+void mixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength, std::size_t count);
 
 }  // namespace dimhem::kernel

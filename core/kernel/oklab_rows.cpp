@@ -18,7 +18,7 @@ HWY_INLINE V Weighted(D d, V x, V y, V z, float wx, float wy, float wz) {
     return hn::MulAdd(hn::Set(d, wx), x, hn::MulAdd(hn::Set(d, wy), y, hn::Mul(hn::Set(d, wz), z)));
 }
 
-void OklabRow(RgbRow pixels, std::size_t count) {
+void OklabRow(EncodedRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     TransformRgb(d, pixels.red, pixels.green, pixels.blue, count, [d](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
         r = DecodeSrgb(d, r);
@@ -42,7 +42,7 @@ namespace dimhem::kernel {
 
 HWY_EXPORT(OklabRow);
 
-void oklabRow(RgbRow pixels, std::size_t count) {
+void oklabRow(EncodedRow pixels, std::size_t count) {
     HWY_DYNAMIC_DISPATCH(OklabRow)(pixels, count);
 }
 

@@ -4,10 +4,10 @@
 // The cube root is approximated to 1e-6; values below 0 of the cone responses are taken odd-symmetrically.
 #pragma once
 
-#include "core/kernel/mix_rows.h"
+#include "core/kernel/rgb_row.h"
 
 namespace dimhem::kernel {
 
-void oklabRow(RgbRow pixels, std::size_t count);
+void oklabRow(EncodedRow pixels, std::size_t count);
 
 }  // namespace dimhem::kernel

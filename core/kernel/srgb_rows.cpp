@@ -40,5 +40,15 @@ void decodeRow(float* row, std::size_t count) {
     HWY_DYNAMIC_DISPATCH(DecodeRow)(row, count);
 }
 
+LinearRow decoded(EncodedRow row, std::size_t count) {
+    for (float* channel : {row.red, row.green, row.blue}) decodeRow(channel, count);
+    return {row.red, row.green, row.blue};
+}
+
+EncodedRow encoded(LinearRow row, std::size_t count) {
+    for (float* channel : {row.red, row.green, row.blue}) encodeRow(channel, count);
+    return {row.red, row.green, row.blue};
+}
+
 }  // namespace dimhem::kernel
 #endif

@@ -3,6 +3,8 @@
 
 #include <cstddef>
 
+#include "core/kernel/rgb_row.h"
+
 namespace dimhem::kernel {
 
 // Largest error of either direction against the reference for values in [-1, 1], as a part of 1; beyond, relative.
@@ -10,5 +12,9 @@ inline constexpr double srgbMaxError = 2e-6;
 
 void encodeRow(float* row, std::size_t count);
 void decodeRow(float* row, std::size_t count);
+
+// All three channels of a row, in place; what is returned is the same memory.
+LinearRow decoded(EncodedRow row, std::size_t count);
+EncodedRow encoded(LinearRow row, std::size_t count);
 
 }  // namespace dimhem::kernel

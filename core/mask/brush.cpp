@@ -85,19 +85,6 @@ void layDab(const kernel::DabShape& dab, const base::Rect& rect, image::Plane<fl
     }
 }
 
-image::Plane<float> emptyStroke(base::Size size) {
-    image::Plane<float> plane(size);
-    for (int y = 0; y < size.height; ++y) std::fill_n(plane.row(y).data(), size.width, 0.0f);
-    return plane;
-}
-
-image::Plane<float> copyOf(const image::Plane<float>& from) {
-    image::Plane<float> plane(from.size());
-    for (int y = 0; y < from.size().height; ++y)
-        std::copy_n(from.row(y).data(), from.size().width, plane.row(y).data());
-    return plane;
-}
-
 // What the step's stroke covers. A stroke that is being painted on goes on from where it stood when the same area
 // was last rendered; the outcome is the same as from its beginning.
 std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& area,
@@ -108,7 +95,7 @@ std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& 
     auto progress = std::make_shared<StrokeProgress>();
     progress->dabs = step.dabs;
     progress->chain = stroke.chain(step.dabs);
-    progress->stroke = goesOn ? copyOf(before->stroke) : emptyStroke(area.rect.size());
+    progress->stroke = goesOn ? image::copied(before->stroke) : image::filled(area.rect.size(), 0.0f);
     const base::Rect reach = reachOf(area);
     for (std::size_t i = goesOn ? before->dabs : 0; i < step.dabs; ++i) {
         const Stroke::Dab& dab = stroke.dabs()[i];

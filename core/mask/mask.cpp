@@ -231,6 +231,12 @@ CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context) {
 
 }  // namespace
 
+bool coversEverything(const Mask& mask) {
+    const bool hasParts =
+        std::any_of(mask.parts.begin(), mask.parts.end(), [](const PartPtr& part) { return part->enabled; });
+    return !hasParts && mask.startsEverywhere != mask.inverted && isNeutral(mask.refine);
+}
+
 std::size_t weightOf(const Mask& mask) {
     return std::transform_reduce(mask.parts.begin(), mask.parts.end(), std::size_t{0}, std::plus<>(),
                                  [](const PartPtr& part) { return part->shape->weight(); });

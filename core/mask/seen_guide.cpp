@@ -20,19 +20,10 @@ int tileDown(int v) {
     return (v >= 0 ? v : v - tilePx + 1) / tilePx * tilePx;
 }
 
-void copyPart(const image::Plane<float>& from, const base::Rect& fromRect, image::Plane<float>& to,
-              const base::Rect& toRect) {
-    const base::Rect both = base::intersected(fromRect, toRect);
-    for (int y = both.y0; y < both.y1; ++y) {
-        std::copy_n(from.row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
-                    to.row(y - toRect.y0).data() + (both.x0 - toRect.x0));
-    }
-}
-
-void copyPart(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
-    copyPart(from.l, fromRect, to.l, toRect);
-    copyPart(from.a, fromRect, to.a, toRect);
-    copyPart(from.b, fromRect, to.b, toRect);
+void copyShared(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
+    image::copyShared(from.l, fromRect, to.l, toRect);
+    image::copyShared(from.a, fromRect, to.a, toRect);
+    image::copyShared(from.b, fromRect, to.b, toRect);
 }
 
 edge::Guide emptyGuide(base::Size size) {
@@ -48,7 +39,7 @@ std::shared_ptr<const edge::Guide> smoothTile(const Area& tile, Context& context
             const Area wide{grown(tile.rect, smoothReach), tile.level};
             const edge::Guide smooth = edge::denoised(guideOver(wide, context), noiseAt(tile.level, context));
             auto own = std::make_shared<edge::Guide>(emptyGuide(tile.rect.size()));
-            copyPart(smooth, wide.rect, *own, tile.rect);
+            copyShared(smooth, wide.rect, *own, tile.rect);
             return own;
         },
         [](const edge::Guide& guide) { return 3 * guide.l.bytes(); });
@@ -84,7 +75,7 @@ edge::Guide smoothGuideOver(const Area& area, Context& context) {
     for (int y = tileDown(area.rect.y0); y < area.rect.y1; y += tilePx) {
         for (int x = tileDown(area.rect.x0); x < area.rect.x1; x += tilePx) {
             const Area tile{{x, y, x + tilePx, y + tilePx}, area.level};
-            copyPart(*smoothTile(tile, context), tile.rect, out, area.rect);
+            copyShared(*smoothTile(tile, context), tile.rect, out, area.rect);
         }
     }
     return out;

@@ -23,17 +23,6 @@ void forEachTile(const image::TileGrid& grid, const mask::Area& area, Visit visi
     }
 }
 
-void copyPart(const image::RgbPlanes& from, const base::Rect& fromRect, image::RgbPlanes& to,
-              const base::Rect& toRect) {
-    const base::Rect both = base::intersected(fromRect, toRect);
-    for (const auto plane : {&image::RgbPlanes::red, &image::RgbPlanes::green, &image::RgbPlanes::blue}) {
-        for (int y = both.y0; y < both.y1; ++y) {
-            std::copy_n((from.*plane).row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
-                        (to.*plane).row(y - toRect.y0).data() + (both.x0 - toRect.x0));
-        }
-    }
-}
-
 }  // namespace
 
 base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
@@ -62,22 +51,22 @@ base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t
     return key;
 }
 
-std::shared_ptr<const image::RgbPlanes> Renderer::arrivingTile(const Sequence& sequence, std::size_t steps,
+std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& sequence, std::size_t steps,
                                                                const mask::Area& tile) const {
     const base::ContentKey wanted = arrivingTileKey(sequence, steps, tile);
     if (auto known = cache_->findPicture(wanted)) return known;
     // On from the latest step whose outcome is still there.
     std::size_t from = steps;
-    std::shared_ptr<const image::RgbPlanes> below;
+    std::shared_ptr<const StagePicture> below;
     while (from > 0 && !below) {
         --from;
         if (from > 0) below = cache_->findPicture(arrivingTileKey(sequence, from, tile));
     }
-    auto made = std::make_shared<image::RgbPlanes>(tile.rect.size());
+    auto made = std::make_shared<StagePicture>(tile.rect.size());
     if (below) {
-        copyPart(*below, tile.rect, *made, tile.rect);
+        made->copyFrom(*below);
     } else {
-        photo_->read(tile.rect, tile.level, *made);
+        photo_->read(tile.rect, tile.level, made->planes);
     }
     std::vector<Touch> touches;
     for (std::size_t i = from; i < steps; ++i) {
@@ -93,7 +82,12 @@ void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const m
                             image::RgbPlanes& out) const {
     if (steps == 0) return photo_->read(area.rect, area.level, out);
     forEachTile(gridOf(*photo_, area.level), area, [&](const mask::Area& tile) {
-        copyPart(*arrivingTile(sequence, steps, tile), tile.rect, out, area.rect);
+        const auto made = arrivingTile(sequence, steps, tile);
+        if (!made->isLinear) return image::copyShared(made->planes, tile.rect, out, area.rect);
+        StagePicture encoded(tile.rect.size());
+        encoded.copyFrom(*made);
+        encoded.encode();
+        image::copyShared(encoded.planes, tile.rect, out, area.rect);
     });
 }
 

@@ -54,12 +54,6 @@ void convert(image::RgbPlanes& planes, RowFunction convertRow) {
     }
 }
 
-void copyPart(const image::Plane<float>& from, int fromX, int fromY, image::Plane<float>& to, int toX, int toY,
-              base::Size size) {
-    for (int y = 0; y < size.height; ++y)
-        std::copy_n(from.row(fromY + y).data() + fromX, size.width, to.row(toY + y).data() + toX);
-}
-
 OwnColours estimated(const image::Plane<float>& coverage, const mask::Area& block, mask::Context& context) {
     const mask::Area wide = around(block);
     image::RgbPlanes picture(wide.rect.size());
@@ -104,18 +98,12 @@ base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, m
 std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
     auto out = std::make_shared<OwnColours>();
     out->own = image::RgbPlanes(area.rect.size());
-    out->trust = image::Plane<float>(area.rect.size());
-    for (int y = 0; y < area.rect.height(); ++y) std::fill_n(out->trust.row(y).data(), area.rect.width(), 0.0f);
+    out->trust = image::filled(area.rect.size(), 0.0f);
     forEachBlock(area, context, [&](const mask::Area& block) {
         const auto found = blockOf(mask, block, context);
         if (found->trust.size().empty()) return;
-        const base::Rect both = base::intersected(block.rect, area.rect);
-        const int fx = both.x0 - block.rect.x0, fy = both.y0 - block.rect.y0;
-        const int tx = both.x0 - area.rect.x0, ty = both.y0 - area.rect.y0;
-        copyPart(found->own.red, fx, fy, out->own.red, tx, ty, both.size());
-        copyPart(found->own.green, fx, fy, out->own.green, tx, ty, both.size());
-        copyPart(found->own.blue, fx, fy, out->own.blue, tx, ty, both.size());
-        copyPart(found->trust, fx, fy, out->trust, tx, ty, both.size());
+        image::copyShared(found->own, block.rect, out->own, area.rect);
+        image::copyShared(found->trust, block.rect, out->trust, area.rect);
     });
     return out;
 }
@@ -125,7 +113,7 @@ CleanEdgeRow::CleanEdgeRow(int width) : own_({width, 1}), changed_({width, 1}), 
 }
 
 void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
-                         kernel::ConstRgbRow before, kernel::RgbRow row, int count) {
+                         kernel::ConstEncodedRow before, kernel::EncodedRow row, int count) {
     const auto coverageAt = [&](int i) { return coverage.isConstant() ? coverage.value() : coverage.row(y)[i]; };
     places_.clear();
     for (int i = 0; i < count; ++i) {
@@ -147,9 +135,9 @@ void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, cons
         }
         std::copy_n(to[c]->row(0).data(), n, changed[c]->row(0).data());
     }
-    const kernel::RgbRow changedRow{changed_.red.row(0).data(), changed_.green.row(0).data(),
+    const kernel::EncodedRow changedRow{changed_.red.row(0).data(), changed_.green.row(0).data(),
                                     changed_.blue.row(0).data()};
-    for (const auto& operation : step.operations) operation->row(changedRow, n);
+    adjust::apply(step.operations, changedRow, n);
     kernel::blendRow(step.correction->blend,
                      {own_.red.row(0).data(), own_.green.row(0).data(), own_.blue.row(0).data()}, changedRow, n);
     for (int c = 0; c < 3; ++c) {

@@ -28,7 +28,7 @@ class CleanEdgeRow {
 public:
     explicit CleanEdgeRow(int width);
     void apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
-               kernel::ConstRgbRow before, kernel::RgbRow row, int count);
+               kernel::ConstEncodedRow before, kernel::EncodedRow row, int count);
 
 private:
     std::vector<int> places_;

@@ -6,6 +6,7 @@
 #include "core/base/long_work.h"
 #include "core/image/tiles.h"
 #include "core/kernel/half_rows.h"
+#include "core/kernel/sample_rows.h"
 #include "core/kernel/srgb_rows.h"
 
 namespace dimhem::render {
@@ -189,6 +190,24 @@ void PhotoSource::readByMatrix(int y, const base::Rect& rect, float* const to[3]
     for (int c = 0; c < 3; ++c) kernel::encodeRow(to[c], width);
 }
 
+bool PhotoSource::readPlain(int y, const base::Rect& rect, float* const to[3]) const {
+    const image::Samples& samples = photo_->samples;
+    if (toWorking_ || photo_->linear || samples.colourChannels() != 3) return false;
+    const auto channels = static_cast<std::size_t>(samples.channels());
+    const auto width = static_cast<std::size_t>(rect.width());
+    const std::byte* from = samples.row(y) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
+    switch (samples.type()) {
+        case image::SampleType::u8:
+            kernel::planesFromSamples(reinterpret_cast<const std::uint8_t*>(from), channels, to, width);
+            return true;
+        case image::SampleType::u16:
+            kernel::planesFromSamples(reinterpret_cast<const std::uint16_t*>(from), channels, to, width);
+            return true;
+        case image::SampleType::f32: return false;
+    }
+    return false;
+}
+
 // Samples of a row, as floats, to encoded working colour.
 void PhotoSource::colourRow(const std::vector<float>& raw, std::size_t width, float* const to[3],
                             std::vector<float>& colour, std::vector<float>& working) const {
@@ -220,10 +239,10 @@ void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image:
         float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(),
                         out.blue.row(y - rect.y0).data()};
         const bool wantsAlpha = alpha && samples.hasAlpha();
-        if (byMatrix_) readByMatrix(y, rect, to);
-        if (byMatrix_ && !wantsAlpha) continue;
+        const bool read = byMatrix_ ? (readByMatrix(y, rect, to), true) : readPlain(y, rect, to);
+        if (read && !wantsAlpha) continue;
         samples.readRow(y, rect.x0, rect.x1, raw.data());
-        if (!byMatrix_) colourRow(raw, width, to, colour, working);
+        if (!read) colourRow(raw, width, to, colour, working);
         if (wantsAlpha) {
             float* row = alpha->row(y - rect.y0).data();
             for (std::size_t x = 0; x < width; ++x) row[x] = raw[x * channels + channels - 1];

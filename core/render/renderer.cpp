@@ -8,6 +8,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
+#include "core/kernel/mix_rows.h"
 #include "core/render/behind.h"
 #include "core/render/clean_edge.h"
 
@@ -15,62 +16,8 @@ namespace dimhem::render {
 
 namespace {
 
-kernel::RgbRow rowOf(image::RgbPlanes& planes, int y, int x = 0) {
+kernel::EncodedRow rowOf(image::RgbPlanes& planes, int y, int x = 0) {
     return {planes.red.row(y).data() + x, planes.green.row(y).data() + x, planes.blue.row(y).data() + x};
-}
-
-// The pixels [first, last) of a row that the coverage is above zero on; empty where there are none.
-struct Span {
-    int first, last;
-};
-
-Span coveredSpan(const mask::Coverage& coverage, int y, int width) {
-    if (coverage.isConstant()) return coverage.isEmpty() ? Span{0, 0} : Span{0, width};
-    const std::uint16_t* row = coverage.row(y);
-    int first = 0, last = width;
-    while (first < last && row[first] == 0) ++first;
-    while (last > first && row[last - 1] == 0) --last;
-    return {first, last};
-}
-
-// One step over one row: the adjustments on a copy of the covered span, mixed back through the mask.
-void applyRow(const Sequence::Step& step, const mask::Coverage& coverage, int y, kernel::RgbRow row, int width,
-              image::RgbPlanes& scratch) {
-    const Span span = coveredSpan(coverage, y, width);
-    if (span.first >= span.last) return;
-    const auto count = static_cast<std::size_t>(span.last - span.first);
-    const kernel::RgbRow from{row.red + span.first, row.green + span.first, row.blue + span.first};
-    const kernel::RgbRow copy = rowOf(scratch, 0);
-    std::copy_n(from.red, count, copy.red);
-    std::copy_n(from.green, count, copy.green);
-    std::copy_n(from.blue, count, copy.blue);
-    for (const auto& operation : step.operations) operation->row(copy, count);
-    kernel::blendRow(step.correction->blend, {from.red, from.green, from.blue}, copy, count);
-    const float constant = coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
-    kernel::mixRow(from, {copy.red, copy.green, copy.blue},
-                   coverage.isConstant() ? nullptr : coverage.row(y) + span.first, step.strength * constant, count);
-}
-
-void copyRow(const kernel::RgbRow& from, const kernel::RgbRow& to, int width) {
-    std::copy_n(from.red, width, to.red);
-    std::copy_n(from.green, width, to.green);
-    std::copy_n(from.blue, width, to.blue);
-}
-
-bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage) {
-    const bool partly = !coverage.isConstant() || coverage.value() < kernel::fullCoverage;
-    return step.correction->cleanEdge && partly;
-}
-
-image::RgbPlanes copyOf(const image::RgbPlanes& from) {
-    image::RgbPlanes out(from.size());
-    const auto copy = [](const image::Plane<float>& a, image::Plane<float>& b) {
-        for (int y = 0; y < a.size().height; ++y) std::copy_n(a.row(y).data(), a.size().width, b.row(y).data());
-    };
-    copy(from.red, out.red);
-    copy(from.green, out.green);
-    copy(from.blue, out.blue);
-    return out;
 }
 
 float coverageAt(const mask::Coverage& coverage, int x, int y) {
@@ -252,28 +199,18 @@ std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const m
 }
 
 void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
-                       image::RgbPlanes& picture) const {
-    const int width = area.rect.width();
-    std::vector<std::shared_ptr<const OwnColours>> own(touches.size());
-    for (std::size_t i = 0; i < touches.size(); ++i) {
-        if (!cleansEdge(*touches[i].step, *touches[i].coverage)) continue;
-        const document::Correction& correction = *touches[i].step->correction;
-        Sight sight(*this, sequence, correction.id);
-        own[i] = ownColours(correction.mask, area, sight);
-    }
-    image::RgbPlanes scratch({width, 1}), before({width, 1});
-    CleanEdgeRow clean(width);
-    for (int y = 0; y < area.rect.height(); ++y) {
-        const kernel::RgbRow row = rowOf(picture, y);
-        for (std::size_t i = 0; i < touches.size(); ++i) {
-            const Touch& touch = touches[i];
-            if (own[i]) copyRow(row, rowOf(before, 0), width);
-            applyRow(*touch.step, *touch.coverage, y, row, width, scratch);
-            if (!own[i]) continue;
-            const kernel::RgbRow was = rowOf(before, 0);
-            clean.apply(*touch.step, *own[i], *touch.coverage, y, {was.red, was.green, was.blue}, row, width);
+                       StagePicture& picture) const {
+    std::vector<Acting> acting;
+    for (const Touch& touch : touches) {
+        Acting next{touch.step, touch.coverage, nullptr};
+        if (cleansEdge(*touch.step, *touch.coverage)) {
+            const document::Correction& correction = *touch.step->correction;
+            Sight sight(*this, sequence, correction.id);
+            next.own = ownColours(correction.mask, area, sight);
         }
+        acting.push_back(std::move(next));
     }
+    run(acting, picture);
 }
 
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
@@ -283,23 +220,26 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
     const auto edited =
         std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
     std::span<const Touch> rest(all);
+    StagePicture picture(std::move(out));
     if (edited != all.end() && edited != all.begin()) {
         const auto below = static_cast<std::size_t>(edited - all.begin());
         const base::ContentKey key = all[below - 1].after;
-        std::shared_ptr<const image::RgbPlanes> kept = cache_->findPicture(key);
+        std::shared_ptr<const StagePicture> kept = cache_->findPicture(key);
         if (!kept) {
-            auto made = std::make_shared<image::RgbPlanes>(area.rect.size());
-            photo_->read(area.rect, area.level, *made);
+            auto made = std::make_shared<StagePicture>(area.rect.size());
+            photo_->read(area.rect, area.level, made->planes);
             compose(sequence, rest.first(below), area, *made);
             cache_->keepPicture(key, made);
             kept = std::move(made);
         }
-        out = copyOf(*kept);
+        picture.copyFrom(*kept);
         rest = rest.subspan(below);
     } else {
-        photo_->read(area.rect, area.level, out);
+        photo_->read(area.rect, area.level, picture.planes);
     }
-    compose(sequence, rest, area, out);
+    compose(sequence, rest, area, picture);
+    picture.encode();
+    out = std::move(picture.planes);
     return !all.empty();
 }
 
@@ -344,7 +284,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
-        const kernel::RgbRow row = rowOf(picture, y);
+        const kernel::EncodedRow row = rowOf(picture, y);
         kernel::displayRow({row.red, row.green, row.blue}, tile->row(y).data(),
                            static_cast<std::size_t>(area.rect.width()));
     }

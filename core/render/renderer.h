@@ -78,14 +78,14 @@ private:
     Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area,
                 const base::ContentKey& below) const;
     void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
-                 image::RgbPlanes& picture) const;
+                 StagePicture& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
     // The picture after the first `steps` steps (arriving.cpp): over any area within the level, gathered from tiles of
     // a fixed grid, each worked out once, so that masks that look at what arrives cost no more than those that do not.
     base::ContentKey arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const;
     void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area, image::RgbPlanes& out) const;
     base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
-    std::shared_ptr<const image::RgbPlanes> arrivingTile(const Sequence& sequence, std::size_t steps,
+    std::shared_ptr<const StagePicture> arrivingTile(const Sequence& sequence, std::size_t steps,
                                                          const mask::Area& tile) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;

@@ -1,5 +1,7 @@
 #include "core/render/sequence.h"
 
+#include <algorithm>
+#include <iterator>
 #include <map>
 #include <mutex>
 #include <unordered_map>
@@ -10,7 +12,7 @@ namespace {
 
 void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKind& kind,
          const adjust::Settings& settings) {
-    step.operations.push_back(kind.prepare(settings));
+    std::ranges::move(kind.prepare(settings), std::back_inserter(step.operations));
     key.add(kind.id).add(std::span<const double>(settings.values));
     for (const adjust::Table& table : settings.tables) key.add(std::span<const double>(table));
 }
@@ -31,6 +33,8 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     if (correction->id == comparison.pushed) step.strength *= static_cast<float>(pushFactor);
     const document::AdjustmentUse* glaring = glaringUse(*correction, comparison.glare);
     if (glaring) step.strength = 1;
+    step.replaces = step.strength == 1 && correction->blend == kernel::BlendMode::normal &&
+                    mask::coversEverything(correction->mask);
     base::KeyBuilder key;
     key.add(step.strength).add(correction->blend).add(correction->cleanEdge);
     for (const document::AdjustmentUse& use : correction->adjustments) {

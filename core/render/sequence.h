@@ -38,8 +38,9 @@ class Sequence {
 public:
     struct Step {
         document::CorrectionPtr correction;
-        std::vector<std::unique_ptr<adjust::RowOperation>> operations;
+        adjust::Operations operations;  // of all its adjustments, one after the other
         float strength;        // 0..1, or up to pushFactor
+        bool replaces;         // all of the photo with what it makes: nothing is mixed
         base::ContentKey key;  // of adjustments and strength, without the mask
     };
 

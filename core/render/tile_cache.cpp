@@ -131,12 +131,12 @@ std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const s
     return made.value;
 }
 
-std::shared_ptr<const image::RgbPlanes> TileCache::findPicture(const base::ContentKey& key) {
-    return std::static_pointer_cast<const image::RgbPlanes>(findAny(Kind::picture, key));
+std::shared_ptr<const StagePicture> TileCache::findPicture(const base::ContentKey& key) {
+    return std::static_pointer_cast<const StagePicture>(findAny(Kind::picture, key));
 }
 
-void TileCache::keepPicture(const base::ContentKey& key, std::shared_ptr<const image::RgbPlanes> picture) {
-    const std::size_t bytes = sizeof *picture + 3 * picture->red.bytes();
+void TileCache::keepPicture(const base::ContentKey& key, std::shared_ptr<const StagePicture> picture) {
+    const std::size_t bytes = picture->bytes();
     keepAny(Kind::picture, key, std::move(picture), bytes);
 }
 

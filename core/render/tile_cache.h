@@ -12,6 +12,7 @@
 #include "core/base/cancel.h"
 #include "core/image/plane.h"
 #include "core/mask/coverage.h"
+#include "core/render/pointwise_run.h"
 
 namespace dimhem::render {
 
@@ -39,8 +40,8 @@ public:
         return once(key, make, {});
     }
 
-    std::shared_ptr<const image::RgbPlanes> findPicture(const base::ContentKey& key);
-    void keepPicture(const base::ContentKey& key, std::shared_ptr<const image::RgbPlanes> picture);
+    std::shared_ptr<const StagePicture> findPicture(const base::ContentKey& key);
+    void keepPicture(const base::ContentKey& key, std::shared_ptr<const StagePicture> picture);
     std::shared_ptr<const DisplayTile> findDisplay(const base::ContentKey& key);
     void keepDisplay(const base::ContentKey& key, std::shared_ptr<const DisplayTile> tile);
 

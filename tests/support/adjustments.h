@@ -9,7 +9,7 @@ namespace dimhem::tests {
 inline colour::EncodedRgb applied(const adjust::AdjustmentKind& kind, const adjust::Settings& settings,
                                   const colour::EncodedRgb& in) {
     float r = static_cast<float>(in.r), g = static_cast<float>(in.g), b = static_cast<float>(in.b);
-    kind.prepare(settings)->row({&r, &g, &b}, 1);
+    adjust::apply(kind.prepare(settings), {&r, &g, &b}, 1);
     return {r, g, b};
 }
 

@@ -279,7 +279,7 @@ TEST(ColourAdjustments, EveryRowLengthGivesTheSamePixels) {
         const EncodedRgb one = applied(*kind, values, {0.6, 0.35, 0.2});
         for (const std::size_t width : {1u, 7u, 255u, 256u, 257u, 700u}) {
             std::vector<float> r(width, 0.6f), g(width, 0.35f), b(width, 0.2f);
-            operation->row({r.data(), g.data(), b.data()}, width);
+            apply(operation, {r.data(), g.data(), b.data()}, width);
             for (std::size_t i = 0; i < width; ++i) {
                 ASSERT_EQ(r[i], static_cast<float>(one.r)) << kind->id << " " << width;
                 ASSERT_EQ(b[i], static_cast<float>(one.b)) << kind->id << " " << width;

@@ -130,7 +130,7 @@ void look(const AdjustmentKind& kind, const Settings& settings, std::mt19937& ra
     Neighbours in;
     for (std::size_t i = 0; i < count; ++i) in.add(anyColour(random));
     Neighbours out = in;
-    kind.prepare(settings)->row({out.r.data(), out.g.data(), out.b.data()}, out.r.size());
+    apply(kind.prepare(settings), {out.r.data(), out.g.data(), out.b.data()}, out.r.size());
     for (std::size_t i = 0; i < out.r.size(); ++i) {
         const colour::EncodedRgb now = out.at(i), first = out.at(i / Neighbours::each * Neighbours::each);
         ASSERT_TRUE(std::isfinite(now.r) && std::isfinite(now.g) && std::isfinite(now.b)) << kind.id;

@@ -19,7 +19,7 @@ std::vector<double> values(const tests::ReferenceLight& r) {
 
 EncodedRgb apply(const AdjustmentKind& kind, const std::vector<double>& values, const EncodedRgb& in) {
     float r = static_cast<float>(in.r), g = static_cast<float>(in.g), b = static_cast<float>(in.b);
-    kind.prepare(values)->row({&r, &g, &b}, 1);
+    adjust::apply(kind.prepare(values), {&r, &g, &b}, 1);
     return {r, g, b};
 }
 
@@ -75,7 +75,7 @@ TEST(LightAdjustment, ToneRisesEverywhere) {
         const auto operation = light.prepare(values(settings));
         std::vector<float> r(800), g(800), b(800);
         for (std::size_t k = 0; k < r.size(); ++k) r[k] = g[k] = b[k] = -0.3f + 0.002f * static_cast<float>(k);
-        operation->row({r.data(), g.data(), b.data()}, r.size());
+        apply(operation, {r.data(), g.data(), b.data()}, r.size());
         for (std::size_t k = 1; k < r.size(); ++k) ASSERT_GE(r[k], r[k - 1] - 1e-5f) << "settings " << i << " at " << k;
     }
 }
@@ -115,7 +115,7 @@ TEST(LightAdjustment, EveryRowLengthGivesTheSamePixels) {
     const auto operation = light.prepare(values({0.7, 30, 20, 10, 2, 95, true}));
     for (std::size_t width = 1; width < 40; ++width) {
         std::vector<float> r(width, 0.4f), g(width, 0.3f), b(width, 0.2f);
-        operation->row({r.data(), g.data(), b.data()}, width);
+        apply(operation, {r.data(), g.data(), b.data()}, width);
         for (std::size_t i = 1; i < width; ++i) {
             EXPECT_EQ(r[i], r[0]);
             EXPECT_EQ(b[i], b[0]);

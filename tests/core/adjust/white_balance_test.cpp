@@ -14,7 +14,7 @@ namespace {
 colour::LinearRgb balanced(const std::vector<double>& values, const colour::LinearRgb& in) {
     const colour::EncodedRgb e = colour::encodedFromLinear(in);
     float r = static_cast<float>(e.r), g = static_cast<float>(e.g), b = static_cast<float>(e.b);
-    whiteBalance.prepare(values)->row({&r, &g, &b}, 1);
+    apply(whiteBalance.prepare(values), {&r, &g, &b}, 1);
     return colour::linearFromEncoded(colour::EncodedRgb{r, g, b});
 }
 

@@ -88,7 +88,7 @@ double rimError(const EdgeScene& scene, const image::RgbPlanes& got, const Fault
     float r = static_cast<float>(colour::encodedFromLinear(scene.subject.r)),
           g = static_cast<float>(colour::encodedFromLinear(scene.subject.g)),
           b = static_cast<float>(colour::encodedFromLinear(scene.subject.b));
-    fault.kind->prepare(fault.values)->row({&r, &g, &b}, 1);
+    adjust::apply(fault.kind->prepare(fault.values), {&r, &g, &b}, 1);
     const colour::LinearRgb own = colour::linearFromEncoded(colour::EncodedRgb{r, g, b});
     double sum = 0, count = 0;
     scene.forEach([&](int x, int y) {

@@ -1,0 +1,42 @@
+// Steps of a sequence that change each pixel by itself, fused over the rows of an area while a row is in the
+// processor's cache.
+//
+// Between steps pixels are encoded, since that is where they are mixed through the mask. Where there is nothing to mix,
+// because a step covers the whole photo at full strength, they stay in the domain its last operation left them in, so
+// that neighbours which work in linear light share one decoding. Whether it is so depends on the document alone, never
+// on the area: the same bits come out however the photo is cut.
+#pragma once
+
+#include <memory>
+#include <span>
+
+#include "core/render/clean_edge.h"
+#include "core/render/sequence.h"
+
+namespace dimhem::render {
+
+// The picture of an area after some steps, encoded unless the last of them left it linear.
+struct StagePicture {
+    explicit StagePicture(base::Size size) : planes(size) {}
+    explicit StagePicture(image::RgbPlanes memory) : planes(std::move(memory)) {}
+    image::RgbPlanes planes;
+    bool isLinear = false;
+
+    std::size_t bytes() const { return sizeof *this + 3 * planes.red.bytes(); }
+    void copyFrom(const StagePicture& other);  // of the same size
+    void encode();
+};
+
+// A step where it touches an area.
+struct Acting {
+    const Sequence::Step* step;
+    mask::CoveragePtr coverage;              // not empty
+    std::shared_ptr<const OwnColours> own;  // null: no clean edge here
+};
+
+// Whether a clean edge changes anything under this coverage.
+bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage);
+
+void run(std::span<const Acting> steps, StagePicture& picture);
+
+}  // namespace dimhem::render
