@@ -9,6 +9,7 @@
 #include <hwy/highway.h>
 
 #include "core/adjust/curve_table.h"
+#include "core/kernel/table16-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
@@ -16,21 +17,7 @@ namespace HWY_NAMESPACE {
 
 namespace hn = hwy::HWY_NAMESPACE;
 
-// One of the 16 values, by indices 0..15.
-template <class D, class VI>
-HWY_INLINE hn::Vec<D> Take16(D d, const float* values, VI index) {
-    if constexpr (hn::MaxLanes(D()) == 16) {
-        return hn::TableLookupLanes(hn::Load(d, values), hn::IndicesFromVec(d, index));
-    } else if constexpr (hn::MaxLanes(D()) == 8) {
-        const hn::RebindToSigned<D> di;
-        const auto within = hn::IndicesFromVec(d, hn::And(index, hn::Set(di, 7)));
-        const auto low = hn::TableLookupLanes(hn::Load(d, values), within);
-        const auto high = hn::TableLookupLanes(hn::Load(d, values + 8), within);
-        return hn::IfThenElse(hn::RebindMask(d, hn::Gt(index, hn::Set(di, 7))), high, low);
-    } else {
-        return hn::GatherIndex(d, values, index);
-    }
-}
+using kernel::HWY_NAMESPACE::Take16;
 
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V CurveAt(D d, V x, const CurveTable& table) {

@@ -17,15 +17,17 @@ namespace HWY_NAMESPACE {
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V RoomOf(D d, V y, V r, V g, V b) {
     constexpr float early = 0.06f;
-    const V one = hn::Set(d, 1.0f), far = hn::Set(d, 1e6f);
-    V room = far;
+    const V one = hn::Set(d, 1.0f);
+    V least = one, share = hn::Zero(d);  // of the channel with the least room: the way, and what divides it
     for (const V v : {r, g, b}) {
-        const V off = hn::Sub(v, y);
+        const V off = hn::Sub(v, y), size = hn::Abs(off);
         const V way = hn::IfThenElse(hn::Gt(off, hn::Zero(d)), hn::Sub(one, y), y);
-        room =
-            hn::Min(room, hn::Div(way, hn::Add(hn::Abs(off), hn::Mul(hn::Set(d, early), hn::Sub(one, hn::Abs(off))))));
+        const V by = hn::MulAdd(hn::Set(d, early), hn::Sub(one, size), size);
+        const auto nearer = hn::Lt(hn::Mul(way, share), hn::Mul(least, by));
+        least = hn::IfThenElse(nearer, way, least);
+        share = hn::IfThenElse(nearer, by, share);
     }
-    return hn::Max(one, room);
+    return hn::Max(one, hn::Div(least, share));
 }
 
 // How dense an encoded colour is, (max - min) / max of the channels held to 0..1.

@@ -57,6 +57,8 @@ public:
 
     base::Size size() const { return size_; }
     std::size_t bytes() const { return strideBytes_ * static_cast<std::size_t>(size_.height); }
+    // Whether one row begins where the one before ends, so that several can be taken for one.
+    bool isGapless() const { return strideBytes_ == sizeof(T) * static_cast<std::size_t>(size_.width); }
     View<T> view() { return {data_, size_, strideBytes_}; }
     View<const T> view() const { return {data_, size_, strideBytes_}; }
     std::span<T> row(int y) { return view().row(y); }

@@ -19,45 +19,51 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 // Calls f(i, r, g, b) with the float vectors at offset i of three rows, and writes back what f made of them. The
 // remainder goes through a small buffer; its spare lanes hold zero and are thrown away. f may read other rows of
-// the same length through LoadSome.
+// the same length through LoadSome. It is called in one place, so that it becomes part of the loop.
 template <class D, class Func>
 HWY_INLINE void TransformRgb(D d, float* red, float* green, float* blue, std::size_t count, Func f) {
     const std::size_t lanes = hn::Lanes(d);
-    std::size_t i = 0;
-    for (; i + lanes <= count; i += lanes) {
-        auto r = hn::LoadU(d, red + i), g = hn::LoadU(d, green + i), b = hn::LoadU(d, blue + i);
-        f(i, r, g, b);
-        hn::StoreU(r, d, red + i);
-        hn::StoreU(g, d, green + i);
-        hn::StoreU(b, d, blue + i);
-    }
-    if (i == count) return;
-    const std::size_t rest = (count - i) * sizeof(float);
     HWY_ALIGN float buffer[3][hn::MaxLanes(d)] = {};
-    std::memcpy(buffer[0], red + i, rest);
-    std::memcpy(buffer[1], green + i, rest);
-    std::memcpy(buffer[2], blue + i, rest);
-    auto r = hn::Load(d, buffer[0]), g = hn::Load(d, buffer[1]), b = hn::Load(d, buffer[2]);
-    f(i, r, g, b);
-    hn::Store(r, d, buffer[0]);
-    hn::Store(g, d, buffer[1]);
-    hn::Store(b, d, buffer[2]);
-    std::memcpy(red + i, buffer[0], rest);
-    std::memcpy(green + i, buffer[1], rest);
-    std::memcpy(blue + i, buffer[2], rest);
+    for (std::size_t i = 0; i < count; i += lanes) {
+        float *atR = red + i, *atG = green + i, *atB = blue + i;
+        const bool whole = i + lanes <= count;
+        const std::size_t rest = (count - i) * sizeof(float);
+        if (HWY_UNLIKELY(!whole)) {
+            std::memcpy(buffer[0], atR, rest);
+            std::memcpy(buffer[1], atG, rest);
+            std::memcpy(buffer[2], atB, rest);
+            atR = buffer[0];
+            atG = buffer[1];
+            atB = buffer[2];
+        }
+        auto r = hn::LoadU(d, atR), g = hn::LoadU(d, atG), b = hn::LoadU(d, atB);
+        f(i, r, g, b);
+        hn::StoreU(r, d, atR);
+        hn::StoreU(g, d, atG);
+        hn::StoreU(b, d, atB);
+        if (HWY_UNLIKELY(!whole)) {
+            std::memcpy(red + i, buffer[0], rest);
+            std::memcpy(green + i, buffer[1], rest);
+            std::memcpy(blue + i, buffer[2], rest);
+        }
+    }
 }
 
 // One row.
 template <class D, class T, class Func>
 HWY_INLINE void TransformRow(D d, T* row, std::size_t count, Func f) {
     const std::size_t lanes = hn::Lanes(d);
-    std::size_t i = 0;
-    for (; i + lanes <= count; i += lanes) hn::StoreU(f(i, hn::LoadU(d, row + i)), d, row + i);
-    if (i == count) return;
     HWY_ALIGN T buffer[hn::MaxLanes(d)] = {};
-    std::memcpy(buffer, row + i, (count - i) * sizeof(T));
-    hn::Store(f(i, hn::Load(d, buffer)), d, buffer);
-    std::memcpy(row + i, buffer, (count - i) * sizeof(T));
+    for (std::size_t i = 0; i < count; i += lanes) {
+        T* at = row + i;
+        const bool whole = i + lanes <= count;
+        if (HWY_UNLIKELY(!whole)) {
+            std::memcpy(buffer, at, (count - i) * sizeof(T));
+            at = buffer;
+        }
+        hn::StoreU(f(i, hn::LoadU(d, at)), d, at);
+        if (HWY_UNLIKELY(!whole)) std::memcpy(row + i, buffer, (count - i) * sizeof(T));
+    }
 }
 
 // Up to a vector of another row of `count` values, from offset i; lanes past its end are zero.
