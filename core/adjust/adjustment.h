@@ -1,7 +1,8 @@
 // An adjustment changes the colour of pixels; one kind is one file pair, listed in registry.cpp.
 //
 // Rules common to all of them, which a header repeats only where it departs from them:
-//   - Pixels come in and go out as extended encoded sRGB (core/colour/types.h), any finite value. What an adjustment does
+//   - Pixels come in and go out as extended encoded sRGB (core/colour/types.h), any finite value. What an adjustment
+//   does
 //     is one operation after the other, each in the domain it is made for; neighbours in the same domain share the
 //     conversion, whatever adjustment of the correction they belong to.
 //   - Values of the parameters are in the order of `params`, tables in the order of `tables`, all within their ranges.

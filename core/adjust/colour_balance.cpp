@@ -118,12 +118,10 @@ std::vector<double> colourBalanceFor(const colour::EncodedRgb& shouldBeNeutral, 
     return values;
 }
 
-const AdjustmentKind colourBalance = {"colour-balance",
-                                      "Colour balance",
-                                      "colour cast",
-                                      "Shifts the colour of dark, middle and light tones apart.",
-                                      params,
-                                      [](const Settings& settings) { return only<BalanceOperation>(settings); }};
+const AdjustmentKind colourBalance = {
+    "colour-balance", "Colour balance",
+    "colour cast",    "Shifts the colour of dark, middle and light tones apart.",
+    params,           [](const Settings& settings) { return only<BalanceOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

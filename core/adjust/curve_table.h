@@ -7,13 +7,14 @@
 #include <functional>
 #include <optional>
 #include <span>
+#include <vector>
 
 #include "core/adjust/monotone_spline.h"
 
 namespace dimhem::adjust {
 
-// value = c0 + u (c1 + u (c2 + u c3)), u = x - from; piece i from from[i] to from[i + 1], the last also beyond. Before the
-// first, a straight line. Pieces that are not used begin at infinity.
+// value = c0 + u (c1 + u (c2 + u c3)), u = x - from; piece i from from[i] to from[i + 1], the last also beyond. Before
+// the first, a straight line. Pieces that are not used begin at infinity.
 struct CurveTable {
     static constexpr std::size_t most = 16;
     alignas(64) float from[most], c0[most], c1[most], c2[most], c3[most];
@@ -25,11 +26,13 @@ std::optional<CurveTable> tableOf(std::span<const CurvePiece> pieces, float slop
 // A spline through at most 16 points.
 CurveTable tableOf(const MonotoneSpline& spline);
 
-// The curve f over 0..1, to within `tolerance` (times f where f is above 1) wherever it was tried: a thousand places,
-// closer together towards 0. Continuous: f itself at the ends of each piece. Nothing where that takes too many pieces.
-std::optional<CurveTable> fittedTable(const std::function<double(double)>& f, double tolerance);
-
-// A fifth of a step of 16 bits.
-inline constexpr double curveTolerance = 0.2 / 65535;
+// The curve f over 0..1, near enough wherever it was tried: at some hundred places, closer together towards 0. Near is
+// a fifth of a step of 16 bits of the encoded value, times that where it is above 1. Continuous: f itself at the ends
+// of each piece. `breaks` are the places where f changes its form: a piece ends at each. Nothing where that takes too
+// many.
+std::optional<CurveTable> fittedTable(const std::function<double(double)>& f, std::vector<double> breaks);
+// The same of linear light: from the curve of the encoded values and its breaks.
+std::optional<CurveTable> fittedTableOfLight(const std::function<double(double)>& encodedCurve,
+                                             std::vector<double> breaks);
 
 }  // namespace dimhem::adjust

@@ -223,16 +223,11 @@ private:
 
 }  // namespace
 
-const AdjustmentKind hueBands = {"hue-bands",
-                                 "Hue bands",
-                                 "colour cast",
-                                 "Hue, saturation and lightness of some hues only.",
-                                 params,
-                                 [](const Settings& settings) { return only<BandsOperation>(settings); },
-                                 tables,
-                                 wanted,
-                                 idle,
-                                 glaring};
+const AdjustmentKind hueBands = {"hue-bands",   "Hue bands",
+                                 "colour cast", "Hue, saturation and lightness of some hues only.",
+                                 params,        [](const Settings& settings) { return only<BandsOperation>(settings); },
+                                 tables,        wanted,
+                                 idle,          glaring};
 
 }  // namespace dimhem::adjust
 #endif

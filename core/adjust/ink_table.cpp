@@ -154,13 +154,9 @@ std::string_view inkLabel(std::size_t ink) {
     return labels[ink];
 }
 
-const AdjustmentKind inkTable = {
-    "ink-table",
-    "Ink table",
-    "colour cast",
-    "Cyan, magenta, yellow and black by families of colours.",
-    params,
-    [](const Settings& settings) { return only<InkOperation>(settings); }};
+const AdjustmentKind inkTable = {"ink-table",   "Ink table",
+                                 "colour cast", "Cyan, magenta, yellow and black by families of colours.",
+                                 params,        [](const Settings& settings) { return only<InkOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

@@ -104,8 +104,8 @@ void ComposedRow(const LightSettings& s, const CurveTable& curve, float* row, st
 void GainRow(float gain, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     for (float* row : {pixels.red, pixels.green, pixels.blue}) {
-        kernel::HWY_NAMESPACE::TransformRow(
-            d, row, count, [&](std::size_t, auto v) HWY_ATTR { return hn::Mul(v, hn::Set(d, gain)); });
+        kernel::HWY_NAMESPACE::TransformRow(d, row, count,
+                                            [&](std::size_t, auto v) HWY_ATTR { return hn::Mul(v, hn::Set(d, gain)); });
     }
 }
 
@@ -113,12 +113,12 @@ void LuminanceRow(const LightSettings& s, kernel::LinearRow pixels, std::size_t 
     const hn::ScalableTag<float> d;
     const auto gain = hn::Set(d, s.gain);
     kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b)
-                                                             HWY_ATTR {
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
             r = hn::Mul(r, gain);
             g = hn::Mul(g, gain);
             b = hn::Mul(b, gain);
-            ToneKeepingColour(d, [&](auto v) HWY_ATTR { return Tone(d, v, s); }, r, g, b);
+            ToneKeepingColour(
+                d, [&](auto y) HWY_ATTR { return DecodeSrgb(d, Tone(d, EncodeSrgb(d, y), s)); }, r, g, b);
         });
 }
 
@@ -172,25 +172,49 @@ private:
     LightSettings settings_;
 };
 
-// The steps over 0..1, for composing them.
-double composed(const LightSettings& s, double encoded) {
-    double v = s.gain == 1 ? encoded : colour::encodedFromLinear(double{s.gain} * colour::linearFromEncoded(encoded));
+double exposed(const LightSettings& s, double encoded) {
+    return s.gain == 1 ? encoded : colour::encodedFromLinear(double{s.gain} * colour::linearFromEncoded(encoded));
+}
+
+// Steps 2 to 5.
+double tone(const LightSettings& s, double v) {
     v = (v - double{s.black}) * double{s.levelScale};
     double x = std::clamp(v, 0.0, 1.0);
     v += double{s.midtone} * (x * (1 - x) + std::min(v, 0.0) - std::max(v - 1, 0.0));
     x = std::clamp(v, 0.0, 1.0);
     v += double{s.lift} * (x * (1 - x) * (1 - x) * (1 - x) + std::min(v, 0.0));
     x = std::clamp(v, 0.0, 1.0);
-    v += double{s.contrast} * (x * (1 - x) * (2 * x - 1) - (v - x));
+    return v + double{s.contrast} * (x * (1 - x) * (2 * x - 1) - (v - x));
+}
+
+double held(const LightSettings& s, double v) {
     const double over = std::max(v - 0.5, 0.0);
     return v + double{s.hold} * (0.5 - 0.5 * std::exp(-2 * over) - over);
+}
+
+// Where the composition changes its form: the knees of the sRGB curve, what becomes black and white, where the hold
+// begins.
+std::vector<double> breaksOf(const LightSettings& s) {
+    constexpr double decodeKnee = 0.04045, encodeKnee = 0.0031308;  // IEC 61966-2-1
+    const auto before = [&](double v) {
+        return colour::encodedFromLinear(colour::linearFromEncoded(v) / double{s.gain});
+    };
+    double low = -1, high = 2;
+    for (int i = 0; i < 50; ++i) {
+        const double middle = (low + high) / 2;
+        (tone(s, middle) < 0.5 ? low : high) = middle;
+    }
+    const double black = double{s.black}, white = black + 1 / double{s.levelScale};
+    return {decodeKnee, colour::encodedFromLinear(encodeKnee / double{s.gain}), before(black), before(white),
+            before(low)};
 }
 
 class LightOfChannels final : public EncodedOperation {
 public:
     explicit LightOfChannels(const LightSettings& settings)
         : settings_(settings),
-          curve_(fittedTable([&](double v) { return composed(settings, v); }, curveTolerance)) {}
+          curve_(fittedTable([&](double v) { return held(settings, tone(settings, exposed(settings, v))); },
+                             breaksOf(settings))) {}
     void row(kernel::EncodedRow pixels, std::size_t count) const override {
         for (float* channel : {pixels.red, pixels.green, pixels.blue}) {
             if (curve_) {
@@ -224,8 +248,8 @@ LightSettings prepared(const std::vector<double>& values) {
 Operations prepare(const Settings& settings) {
     const std::vector<double>& values = settings.values;
     const LightSettings s = prepared(values);
-    const bool exposureAlone = s.black == 0 && s.levelScale == 1 && s.midtone == 0 && s.lift == 0 && s.contrast == 0 &&
-                               s.hold == 0;
+    const bool exposureAlone =
+        s.black == 0 && s.levelScale == 1 && s.midtone == 0 && s.lift == 0 && s.contrast == 0 && s.hold == 0;
     if (exposureAlone) return only<Exposure>(s.gain);
     return values[holdColour] != 0 ? only<LightOfLuminance>(s) : only<LightOfChannels>(s);
 }

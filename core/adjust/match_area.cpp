@@ -173,15 +173,12 @@ std::optional<ColourSpread> measuredIn(const Settings& settings, MatchTable whic
     return ColourSpread{{row[0], row[1], row[2]}, {row[3], row[4], row[5]}};
 }
 
-const AdjustmentKind matchArea = {"match-area",
-                                  "Match to area",
-                                  "colour cast",
-                                  "Moves tone and colour to those of another area of the photo.",
-                                  params,
-                                  [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
-                                  tables,
-                                  nullptr,
-                                  idle};
+const AdjustmentKind matchArea = {
+    "match-area",  "Match to area",
+    "colour cast", "Moves tone and colour to those of another area of the photo.",
+    params,        [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
+    tables,        nullptr,
+    idle};
 
 }  // namespace dimhem::adjust
 #endif

@@ -90,12 +90,12 @@ HWY_INLINE void BringToLuminance(D d, V y, V& r, V& g, V& b) {
     b = EncodeSrgb(d, lb);
 }
 
-// Changes the tone of linear colours and keeps their chromaticity, in the dark less and less: `tone` of the encoded
-// luminance.
+// Changes the tone of linear colours and keeps their chromaticity, in the dark less and less: `tone` of the luminance,
+// linear in and out.
 template <class D, class V, class Tone>
 HWY_INLINE void ToneKeepingColour(D d, Tone tone, V& r, V& g, V& b) {
     const V y = Luminance(d, r, g, b);
-    ScaleOrAdd(d, y, DecodeSrgb(d, tone(EncodeSrgb(d, y))), r, g, b);
+    ScaleOrAdd(d, y, tone(y), r, g, b);
 }
 
 // Hue of an encoded colour in degrees 0..360 and its chroma, max - min channel (CSS Color Module Level 4, HSL).

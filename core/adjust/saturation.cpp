@@ -89,12 +89,10 @@ private:
 
 }  // namespace
 
-const AdjustmentKind saturation = {"saturation",
-                                   "Saturation",
-                                   "colour cast",
-                                   "More or less colour; the luminance stays.",
-                                   params,
-                                   [](const Settings& settings) { return only<SaturationOperation>(settings); }};
+const AdjustmentKind saturation = {
+    "saturation",  "Saturation",
+    "colour cast", "More or less colour; the luminance stays.",
+    params,        [](const Settings& settings) { return only<SaturationOperation>(settings); }};
 
 }  // namespace dimhem::adjust
 #endif

@@ -121,15 +121,16 @@ double screenHueOf(const colour::EncodedRgb& c) {
     return degrees < 0 ? degrees + 360 : degrees;
 }
 
-const AdjustmentKind spillSuppression = {"spill-suppression",
-                                         "Spill suppression",
-                                         "colour cast",
-                                         "Takes the light of a screen behind a subject, or of a lawn before it, off.",
-                                         params,
-                                         [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
-                                         {},
-                                         nullptr,
-                                         [](const Settings& settings) { return settings.values[amount] == 0; }};
+const AdjustmentKind spillSuppression = {
+    "spill-suppression",
+    "Spill suppression",
+    "colour cast",
+    "Takes the light of a screen behind a subject, or of a lawn before it, off.",
+    params,
+    [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
+    {},
+    nullptr,
+    [](const Settings& settings) { return settings.values[amount] == 0; }};
 
 }  // namespace dimhem::adjust
 #endif

@@ -1,9 +1,36 @@
 #include "core/adjust/tint.h"
 
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/tint.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
 #include <algorithm>
 #include <cmath>
 
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+
+void TintRow(float colour, float share, float* row, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto add = hn::Set(d, share * colour), keep = hn::Set(d, 1 - share);
+    kernel::HWY_NAMESPACE::TransformRow(d, row, count,
+                                        [&](std::size_t, auto v) HWY_ATTR { return hn::MulAdd(v, keep, add); });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(TintRow);
 
 namespace {
 
@@ -30,7 +57,7 @@ public:
 
 private:
     void lay(float* row, float value, std::size_t count) const {
-        for (std::size_t i = 0; i < count; ++i) row[i] += share_ * (value - row[i]);
+        HWY_DYNAMIC_DISPATCH(TintRow)(value, share_, row, count);
     }
     colour::EncodedRgb colour_;
     float share_;
@@ -47,11 +74,10 @@ colour::EncodedRgb rgbFromHsl(double degrees, double saturation, double light) {
     return {channel(0), channel(8), channel(4)};
 }
 
-const AdjustmentKind tint = {"tint",
-                             "Tint",
-                             "colour cast",
-                             "Lays a colour over, such as warm light from the side.",
-                             params,
-                             [](const Settings& settings) { return only<TintOperation>(settings.values); }};
+const AdjustmentKind tint = {
+    "tint",        "Tint",
+    "colour cast", "Lays a colour over, such as warm light from the side.",
+    params,        [](const Settings& settings) { return only<TintOperation>(settings.values); }};
 
 }  // namespace dimhem::adjust
+#endif

@@ -18,10 +18,26 @@ namespace HWY_NAMESPACE {
 void LuminanceCurveRow(const CurveTable& curve, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b)
-                                                             HWY_ATTR {
-            ToneKeepingColour(d, [&](auto v) HWY_ATTR { return CurveAt(d, v, curve); }, r, g, b);
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t, auto& r, auto& g, auto& b) HWY_ATTR {
+            ToneKeepingColour(
+                d, [&](auto y) HWY_ATTR { return DecodeSrgb(d, CurveAt(d, EncodeSrgb(d, y), curve)); }, r, g, b);
         });
+}
+
+// The same by a curve of linear light, which is good for 0..1.
+void LuminanceOfLightRow(const CurveTable& curve, const CurveTable& ofLight, kernel::LinearRow pixels,
+                         std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto zero = hn::Zero(d), one = hn::Set(d, 1.0f);
+    const auto tone = [&](auto y) HWY_ATTR {
+        const auto out = CurveAt(d, y, ofLight);
+        const auto beyond = hn::Or(hn::Lt(y, zero), hn::Gt(y, one));
+        if (HWY_LIKELY(hn::AllFalse(d, beyond))) return out;
+        return hn::IfThenElse(beyond, DecodeSrgb(d, CurveAt(d, EncodeSrgb(d, y), curve)), out);
+    };
+    kernel::HWY_NAMESPACE::TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
+                                        [&](std::size_t, auto& r, auto& g, auto& b)
+                                            HWY_ATTR { ToneKeepingColour(d, tone, r, g, b); });
 }
 
 void CurveRow(const CurveTable& curve, float* row, std::size_t count) {
@@ -38,6 +54,7 @@ HWY_AFTER_NAMESPACE();
 namespace dimhem::adjust {
 
 HWY_EXPORT(LuminanceCurveRow);
+HWY_EXPORT(LuminanceOfLightRow);
 HWY_EXPORT(CurveRow);
 
 namespace {
@@ -78,13 +95,23 @@ CurveTable curveOf(const Table& points) {
 
 class LuminanceCurve final : public LinearOperation {
 public:
-    explicit LuminanceCurve(const Table& points) : curve_(curveOf(points)) {}
+    explicit LuminanceCurve(const Table& points) : curve_(curveOf(points)) {
+        const MonotoneSpline spline = splineOf(points);
+        std::vector<double> knots;
+        for (const CurvePiece& piece : spline.pieces()) knots.push_back(double{piece.from});
+        ofLight_ = fittedTableOfLight([&](double v) { return spline.at(v); }, knots);
+    }
     void row(kernel::LinearRow pixels, std::size_t count) const override {
-        HWY_DYNAMIC_DISPATCH(LuminanceCurveRow)(curve_, pixels, count);
+        if (ofLight_) {
+            HWY_DYNAMIC_DISPATCH(LuminanceOfLightRow)(curve_, *ofLight_, pixels, count);
+        } else {
+            HWY_DYNAMIC_DISPATCH(LuminanceCurveRow)(curve_, pixels, count);
+        }
     }
 
 private:
     CurveTable curve_;
+    std::optional<CurveTable> ofLight_;  // none where it takes too many pieces
 };
 
 // One after the other on each channel: that of all three, then its own.
@@ -125,14 +152,8 @@ MonotoneSpline splineOf(const Table& points) {
     return MonotoneSpline(p);
 }
 
-const AdjustmentKind toneCurve = {"tone-curve",
-                                  "Tone curve",
-                                  "tone",
-                                  "The tone scale bent through points.",
-                                  {},
-                                  prepare,
-                                  tables,
-                                  wanted};
+const AdjustmentKind toneCurve = {"tone-curve", "Tone curve", "tone", "The tone scale bent through points.",
+                                  {},           prepare,      tables, wanted};
 
 }  // namespace dimhem::adjust
 #endif

@@ -89,12 +89,10 @@ private:
 
 }  // namespace
 
-const AdjustmentKind whiteBalance = {"white-balance",
-                                     "White balance",
-                                     "colour cast",
-                                     "Warms, cools or shifts between green and magenta.",
-                                     params,
-                                     [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); }};
+const AdjustmentKind whiteBalance = {
+    "white-balance", "White balance",
+    "colour cast",   "Warms, cools or shifts between green and magenta.",
+    params,          [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); }};
 
 std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,

@@ -26,7 +26,7 @@ HWY_INLINE V Share(D d, V v, float most) {
 
 template <class T>
 HWY_INLINE void PlaneFrom(const T* samples, float* to, std::size_t count) {
-    const hn::ScalableTag<float> d;
+    const hn::CappedTag<float, 16 / sizeof(T)> d;  // vectors of 16-bit samples hold eight
     const hn::Rebind<T, decltype(d)> dt;
     const hn::RebindToSigned<decltype(d)> di;
     constexpr auto most = static_cast<float>(std::numeric_limits<T>::max());
@@ -34,25 +34,37 @@ HWY_INLINE void PlaneFrom(const T* samples, float* to, std::size_t count) {
         hn::StoreU(Share(d, hn::ConvertTo(d, hn::PromoteTo(di, hn::LoadU(dt, samples + i))), most), d, to + i);
 }
 
+// Sixteen pixels' samples of one channel, wherever vectors of float are narrower by way of memory.
+template <class DT, class VT = hn::Vec<DT>>
+HWY_INLINE void StorePart(DT dt, VT samples, float* to) {
+    using T = hn::TFromD<DT>;
+    const hn::ScalableTag<float> d;
+    constexpr auto most = static_cast<float>(std::numeric_limits<T>::max());
+    if constexpr (hn::MaxLanes(DT()) == hn::MaxLanes(hn::ScalableTag<float>())) {
+        const hn::RebindToSigned<decltype(d)> di;
+        hn::StoreU(Share(d, hn::ConvertTo(d, hn::PromoteTo(di, samples)), most), d, to);
+    } else {
+        HWY_ALIGN T buffer[hn::MaxLanes(dt)];
+        hn::Store(samples, dt, buffer);
+        PlaneFrom(buffer, to, hn::Lanes(dt));
+    }
+}
+
 template <class T>
 void PlanesFromSamples(const T* from, std::size_t channels, float* const to[3], std::size_t count) {
     const hn::CappedTag<T, 16 / sizeof(T)> dt;
-    constexpr std::size_t atOnce = 16;  // a multiple of what any vector of float holds
+    const std::size_t lanes = hn::Lanes(dt);
     std::size_t x = 0;
-    HWY_ALIGN T planes[3][atOnce];
-    for (; x + atOnce <= count; x += atOnce) {
-        for (std::size_t part = 0; part < atOnce; part += hn::Lanes(dt)) {
-            auto r = hn::Zero(dt), g = r, b = r, a = r;
-            if (channels == 3) {
-                hn::LoadInterleaved3(dt, from + (x + part) * 3, r, g, b);
-            } else {
-                hn::LoadInterleaved4(dt, from + (x + part) * 4, r, g, b, a);
-            }
-            hn::StoreU(r, dt, planes[0] + part);
-            hn::StoreU(g, dt, planes[1] + part);
-            hn::StoreU(b, dt, planes[2] + part);
+    for (; x + lanes <= count; x += lanes) {
+        auto r = hn::Zero(dt), g = r, b = r, alpha = r;
+        if (channels == 3) {
+            hn::LoadInterleaved3(dt, from + x * 3, r, g, b);
+        } else {
+            hn::LoadInterleaved4(dt, from + x * 4, r, g, b, alpha);
         }
-        for (std::size_t c = 0; c < 3; ++c) PlaneFrom(planes[c], to[c] + x, atOnce);
+        StorePart(dt, r, to[0] + x);
+        StorePart(dt, g, to[1] + x);
+        StorePart(dt, b, to[2] + x);
     }
     constexpr auto most = static_cast<float>(std::numeric_limits<T>::max());
     for (; x < count; ++x) {

@@ -95,6 +95,20 @@ TEST(HalfRows, RoundToNearestHalf) {
     EXPECT_EQ(half[0], 0);
 }
 
+TEST(MixRow, FullCoverageAtFullStrengthGivesTheBitsOfWhatIsCorrected) {
+    std::mt19937 random(4);
+    std::uniform_real_distribution<float> colour(-0.2f, 1.5f);
+    std::vector<float> picture(200), corrected(200);
+    const std::vector<std::uint16_t> full(200, 65535);
+    for (const std::uint16_t* coverage : {full.data(), static_cast<const std::uint16_t*>(nullptr)}) {
+        for (float& v : picture) v = colour(random);
+        for (float& v : corrected) v = colour(random);
+        mixRow({picture.data(), picture.data() + 60, picture.data() + 120},
+               {corrected.data(), corrected.data() + 60, corrected.data() + 120}, coverage, 1, 60);
+        EXPECT_TRUE(std::equal(picture.begin(), picture.begin() + 180, corrected.begin()));
+    }
+}
+
 TEST(MixRow, MatchesTheFormulaAndKeepsUncoveredBits) {
     std::mt19937 random(3);
     std::uniform_real_distribution<float> colour(-0.2f, 1.5f);

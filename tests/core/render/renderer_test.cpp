@@ -116,6 +116,28 @@ TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
     EXPECT_LT(starved.cache().bytes(), 400'000u);
 }
 
+// Corrections that cover everything leave pixels in linear light for their neighbours: neither tiles, nor what is kept
+// below the one that is edited, nor a mask that looks at what arrives between them may change a bit.
+TEST(Renderer, NeighboursInLinearLightGiveTheSameBitsHoweverTheyAreCut) {
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const std::string everywhere = R"("mask": {"starts": "everywhere", "parts": []})";
+    const auto document = tests::documentOf(
+        "[{" + everywhere + R"(, "adjustments": [{"kind": "light", "exposure": 0.4}]}, {)" + everywhere +
+        R"(, "adjustments": [{"kind": "white-balance", "temperature": 5200},
+                             {"kind": "saturation", "amount": 30}]},
+            {"mask": {"parts": [{"kind": "luminosity-range", "tones": [10, 30, 60, 90], "measured": "arriving"}]},
+             "adjustments": [{"kind": "tone-curve", "luminance": [[0, 0], [30, 40], [100, 100]]}]}, {)" +
+        everywhere + R"(, "adjustments": [{"kind": "tint", "strength": 10}, {"kind": "white-balance", "tint": 9}]}])");
+    const image::RgbPlanes reference = assembled(freshRenderer(source), document, 0, 4096, {1, {}});
+    for (const int tilePx : {31, 128}) {
+        const Renderer renderer = freshRenderer(source);
+        for (const auto& correction : document->corrections) {
+            EXPECT_TRUE(sameBits(reference, assembled(renderer, document, 0, tilePx, {2, {}}, correction->id)))
+                << tilePx << ", editing " << correction->id;
+        }
+    }
+}
+
 TEST(Renderer, AreasNoMaskTouchesAreThePhotoItself) {
     const auto source = sourceOf(tests::sharedPhoto(photoSize));
     const Renderer renderer = freshRenderer(source);
