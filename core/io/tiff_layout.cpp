@@ -188,9 +188,14 @@ Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::
     const std::uint64_t rowBits =
         std::uint64_t{layout.width} * layout.channels * static_cast<unsigned>(layout.numbers.bits);
     if (ratio > 0) {
-        if (auto ok = checkHolds("TIFF", rowBits / 8 * layout.height, fileBytes, ratio); !ok)
-            return tl::unexpected(ok.error());
+        // A tile may be larger than the picture, but no larger than what the file can hold either.
+        const std::uint64_t tile = TIFFIsTiled(tiff) ? TIFFTileSize64(tiff) : 0;
+        const std::uint64_t most = std::max(rowBits / 8 * layout.height, tile);
+        if (auto ok = checkHolds("TIFF", most, fileBytes, ratio); !ok) return tl::unexpected(ok.error());
     }
+    constexpr std::uint64_t mostTile = std::uint64_t{1} << 30;
+    if (TIFFIsTiled(tiff) && TIFFTileSize64(tiff) > mostTile)
+        return damaged("TIFF", "has tiles of an impossible size");
     findAlpha(tiff, layout, warnings);
     return layout;
 }

@@ -190,6 +190,16 @@ void PhotoSource::readByMatrix(int y, const base::Rect& rect, float* const to[3]
     for (int c = 0; c < 3; ++c) kernel::encodeRow(to[c], width);
 }
 
+// Rows of a tile lie far apart in the photo, where the processor does not expect them: it is told some rows ahead.
+void PhotoSource::fetchAhead(int y, const base::Rect& rect) const {
+    constexpr int rowsAhead = 6, lineBytes = 64;
+    const image::Samples& samples = photo_->samples;
+    if (y + rowsAhead >= rect.y1) return;
+    const std::byte* row = samples.row(y + rowsAhead) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
+    const std::size_t bytes = samples.pixelBytes() * static_cast<std::size_t>(rect.width());
+    for (std::size_t i = 0; i < bytes; i += lineBytes) __builtin_prefetch(row + i);
+}
+
 bool PhotoSource::readPlain(int y, const base::Rect& rect, float* const to[3]) const {
     const image::Samples& samples = photo_->samples;
     if (toWorking_ || photo_->linear || samples.colourChannels() != 3) return false;
@@ -239,6 +249,7 @@ void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image:
         float* to[3] = {out.red.row(y - rect.y0).data(), out.green.row(y - rect.y0).data(),
                         out.blue.row(y - rect.y0).data()};
         const bool wantsAlpha = alpha && samples.hasAlpha();
+        fetchAhead(y, rect);
         const bool read = byMatrix_ ? (readByMatrix(y, rect, to), true) : readPlain(y, rect, to);
         if (read && !wantsAlpha) continue;
         samples.readRow(y, rect.x0, rect.x1, raw.data());

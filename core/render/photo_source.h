@@ -40,6 +40,7 @@ private:
     PhotoSource() = default;
     void colourRow(const std::vector<float>& raw, std::size_t width, float* const to[3], std::vector<float>& colour,
                    std::vector<float>& working) const;
+    void fetchAhead(int y, const base::Rect& rect) const;
     void readByMatrix(int y, const base::Rect& rect, float* const to[3]) const;
     // Samples of 8 and 16 bits that are encoded sRGB as they are; false where they are not.
     bool readPlain(int y, const base::Rect& rect, float* const to[3]) const;

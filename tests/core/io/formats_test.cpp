@@ -1,6 +1,7 @@
 #include <ImfArray.h>
 #include <ImfRgbaFile.h>
 #include <gtest/gtest.h>
+#include <tiffio.h>
 #include <webp/encode.h>
 
 #include <exiv2/exiv2.hpp>
@@ -265,6 +266,39 @@ TEST(Formats, EmptyAndMissingFilesAreOneSentenceEach) {
     EXPECT_EQ(readPhoto(tests::written(folder / "empty.jpg", std::string())).error().code, base::ErrorCode::damaged);
     EXPECT_EQ(readPhoto(folder / "missing.jpg").error().code, base::ErrorCode::notFound);
     EXPECT_EQ(readPhoto(folder.path()).error().code, base::ErrorCode::unreadable);
+}
+
+// A small picture that says its only tile is 160 000 pixels square: the tile's memory is never asked for.
+TEST(Formats, ATileNoFileCouldHoldIsRefused) {
+    const TempFolder folder;
+    const auto path = folder / "tiles.tif";
+    TIFF* file = TIFFOpen(path.c_str(), "w");
+    for (const auto& [tag, value] : {std::pair{TIFFTAG_IMAGEWIDTH, 32},
+                                     {TIFFTAG_IMAGELENGTH, 32},
+                                     {TIFFTAG_SAMPLESPERPIXEL, 3},
+                                     {TIFFTAG_BITSPERSAMPLE, 8},
+                                     {TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB},
+                                     {TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG},
+                                     {TIFFTAG_TILEWIDTH, 32},
+                                     {TIFFTAG_TILELENGTH, 32}})
+        TIFFSetField(file, static_cast<std::uint32_t>(tag), value);
+    std::vector<std::uint8_t> tile(32 * 32 * 3, 90);
+    ASSERT_GT(TIFFWriteEncodedTile(file, 0, tile.data(), static_cast<tmsize_t>(tile.size())), 0);
+    TIFFClose(file);
+    ASSERT_TRUE(readPhoto(path));
+    auto bytes = bytesOf(path);
+    // Tags 322 and 323 (TIFF 6.0, section 15): 2 bytes of tag, 2 of type, 4 of count, then the value.
+    for (std::size_t i = 0; i + 12 <= bytes.size(); ++i) {
+        const int tag = bytes[i] | bytes[i + 1] << 8, type = bytes[i + 2] | bytes[i + 3] << 8;
+        if ((tag != 322 && tag != 323) || (type != 3 && type != 4)) continue;
+        const std::uint32_t huge = 160'000;
+        bytes[i + 2] = 4;  // as 32 bits
+        std::memcpy(bytes.data() + i + 8, &huge, sizeof huge);
+    }
+    tests::written(path, std::string(bytes.begin(), bytes.end()));
+    const auto photo = readPhoto(path);
+    ASSERT_FALSE(photo);
+    EXPECT_NE(photo.error().message.find("TIFF"), std::string::npos) << photo.error().message;
 }
 
 TEST(Formats, AHugeHeaderCostsNothing) {
