@@ -115,7 +115,7 @@ document::DocumentPtr corrected(mask::ShapePtr shape) {
 void makeReady(const render::Renderer& renderer, base::Point at, const mask::BrushSettings& brush) {
     if (!brush.holds) return;
     const render::Sequence none(std::make_shared<const document::Document>(), {});
-    const auto sight = renderer.sight(none, 0);
+    const auto sight = renderer.maskContext(none, 0);
     mask::prepareToHold(
         at, brush.sizePx, [] { return true; }, *sight);
 }

@@ -2,19 +2,50 @@
 
 namespace dimhem::adjust {
 
-void apply(const Operations& operations, kernel::ConvertibleRow& row) {
+bool isByCoverage(const Operation& operation) {
+    return std::holds_alternative<std::unique_ptr<const CoverageOperation>>(operation);
+}
+
+bool isSpatial(const Operation& operation) {
+    return std::holds_alternative<std::unique_ptr<const SpatialOperation>>(operation);
+}
+
+namespace {
+
+struct ApplyOne {
+    kernel::ConvertibleRow& row;
+    std::span<const float* const> model;
+
+    void operator()(const std::unique_ptr<const EncodedOperation>& operation) const {
+        operation->row(row.encoded(), row.count());
+    }
+    void operator()(const std::unique_ptr<const LinearOperation>& operation) const {
+        operation->row(row.linear(), row.count());
+    }
+    void operator()(const std::unique_ptr<const CoverageOperation>& operation) const {
+        const std::vector<float> full(row.count(), 1.0f);
+        operation->row(row.linear(), full.data(), row.count());
+    }
+    void operator()(const std::unique_ptr<const SpatialOperation>& operation) const {
+        if (!model.empty()) operation->row(row.linear(), model, row.count());
+    }
+};
+
+}  // namespace
+
+void apply(std::span<const Operation> operations, kernel::ConvertibleRow& row, const ModelRows& models) {
+    std::size_t spatial = 0;
     for (const Operation& operation : operations) {
-        if (const auto* linear = std::get_if<std::unique_ptr<const LinearOperation>>(&operation)) {
-            (*linear)->row(row.linear(), row.count());
-        } else {
-            std::get<std::unique_ptr<const EncodedOperation>>(operation)->row(row.encoded(), row.count());
-        }
+        std::span<const float* const> model;
+        if (isSpatial(operation) && spatial < models.size()) model = models[spatial++];
+        std::visit(ApplyOne{row, model}, operation);
     }
 }
 
-void apply(const Operations& operations, kernel::EncodedRow pixels, std::size_t count) {
+void apply(std::span<const Operation> operations, kernel::EncodedRow pixels, std::size_t count,
+           const ModelRows& models) {
     kernel::ConvertibleRow row(pixels, count);
-    apply(operations, row);
+    apply(operations, row, models);
     row.encoded();
 }
 

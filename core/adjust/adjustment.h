@@ -1,5 +1,9 @@
 // An adjustment changes the colour of pixels; one kind is one file pair, listed in registry.cpp.
 //
+// What it does is a list of operations of four sorts. Most change each pixel by itself, in encoded values or in linear
+// light. One by coverage is told how much of the correction lies on each pixel and does its own mixing. A spatial one
+// looks round each pixel.
+//
 // Rules common to all of them, which a header repeats only where it departs from them:
 //   - Pixels come in and go out as extended encoded sRGB (core/colour/types.h), any finite value. What an adjustment
 //   does
@@ -18,6 +22,7 @@
 #include <vector>
 
 #include "core/base/param.h"
+#include "core/image/plane.h"
 #include "core/kernel/convertible_row.h"
 
 namespace dimhem::adjust {
@@ -35,7 +40,35 @@ public:
     virtual void row(kernel::LinearRow pixels, std::size_t count) const = 0;
 };
 
-using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>>;
+// What it makes is not mixed through the mask again; what stands before it in the correction is mixed first.
+class CoverageOperation {
+public:
+    virtual ~CoverageOperation() = default;
+    // `weights`: coverage times strength, 0 (changes nothing) .. 1, or beyond where the correction is pushed.
+    virtual void row(kernel::LinearRow pixels, const float* weights, std::size_t count) const = 0;
+};
+
+// Looks round each pixel by way of a model: a few planes made from the picture as it arrives at the operation, on a
+// level of its own choosing, which the pixels of any level are then changed by. The larger what it looks at, the
+// coarser the level: so it costs the same whatever the size, and a view and an export look at the same model.
+class SpatialOperation {
+public:
+    virtual ~SpatialOperation() = default;
+    // The level of the model for pixels of a level: that or a coarser one.
+    virtual int modelLevel(int level) const = 0;
+    // How far around a pixel the model is made from, in pixels of its level.
+    virtual int reach(int modelLevel) const = 0;
+    virtual std::size_t planes() const = 0;
+    // `around`: linear light of an area grown by the reach on every side, beyond the photo its edge going on; `model`:
+    // planes() of the area's own size.
+    virtual void makeModel(const image::RgbPlanes& around, int modelLevel,
+                           std::span<image::Plane<float>> model) const = 0;
+    // `model`: planes() rows of the same pixels.
+    virtual void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const = 0;
+};
+
+using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>,
+                               std::unique_ptr<const CoverageOperation>, std::unique_ptr<const SpatialOperation>>;
 using Operations = std::vector<Operation>;
 
 // One operation alone.
@@ -46,10 +79,18 @@ Operations only(Args&&... args) {
     return out;
 }
 
-// One after the other over a row, which is left in the domain of the last.
-void apply(const Operations& operations, kernel::ConvertibleRow& row);
+bool isByCoverage(const Operation& operation);
+bool isSpatial(const Operation& operation);
+
+// The rows of the models of the spatial operations, in their order.
+using ModelRows = std::vector<std::vector<const float*>>;
+
+// One after the other over a row, which is left in the domain of the last: those by coverage as under full coverage.
+// Spatial ones without a model are left out, as among pixels that are all alike.
+void apply(std::span<const Operation> operations, kernel::ConvertibleRow& row, const ModelRows& models = {});
 // Encoded again at the end.
-void apply(const Operations& operations, kernel::EncodedRow pixels, std::size_t count);
+void apply(std::span<const Operation> operations, kernel::EncodedRow pixels, std::size_t count,
+           const ModelRows& models = {});
 
 // A setting that is a list of rows of numbers: the points of a curve, the bands of hues.
 struct TableSpec {

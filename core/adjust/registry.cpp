@@ -6,17 +6,19 @@
 #include "core/adjust/light.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/saturation.h"
+#include "core/adjust/soften.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
 #include "core/adjust/tone_curve.h"
+#include "core/adjust/veil.h"
 #include "core/adjust/white_balance.h"
 
 namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
-    static constexpr const AdjustmentKind* kinds[] = {&light,    &toneCurve,       &whiteBalance, &colourBalance,
-                                                      &hueBands, &saturation,      &inkTable,     &matchArea,
-                                                      &tint,     &spillSuppression};
+    static constexpr const AdjustmentKind* kinds[] = {&light,    &toneCurve,        &whiteBalance, &colourBalance,
+                                                      &hueBands, &saturation,       &inkTable,     &matchArea,
+                                                      &tint,     &spillSuppression, &veil,         &soften};
     return kinds;
 }
 

@@ -52,7 +52,7 @@ base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t
 }
 
 std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& sequence, std::size_t steps,
-                                                               const mask::Area& tile) const {
+                                                           const mask::Area& tile) const {
     const base::ContentKey wanted = arrivingTileKey(sequence, steps, tile);
     if (auto known = cache_->findPicture(wanted)) return known;
     // On from the latest step whose outcome is still there.

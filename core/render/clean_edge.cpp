@@ -112,7 +112,26 @@ CleanEdgeRow::CleanEdgeRow(int width) : own_({width, 1}), changed_({width, 1}), 
     places_.reserve(static_cast<std::size_t>(width));
 }
 
-void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
+// The models at the places alone.
+adjust::ModelRows CleanEdgeRow::gathered(const adjust::ModelRows& models) {
+    adjust::ModelRows out;
+    model_.clear();
+    for (const auto& model : models) {
+        for (const float* row : model) {
+            std::vector<float>& there = model_.emplace_back();
+            for (const int place : places_) there.push_back(row[place]);
+        }
+    }
+    auto next = model_.begin();
+    for (const auto& model : models) {
+        out.emplace_back();
+        for (std::size_t i = 0; i < model.size(); ++i) out.back().push_back((next++)->data());
+    }
+    return out;
+}
+
+void CleanEdgeRow::apply(const Sequence::Step& step, std::span<const adjust::Operation> operations,
+                         const adjust::ModelRows& models, const OwnColours& own, const mask::Coverage& coverage, int y,
                          kernel::ConstEncodedRow before, kernel::EncodedRow row, int count) {
     const auto coverageAt = [&](int i) { return coverage.isConstant() ? coverage.value() : coverage.row(y)[i]; };
     places_.clear();
@@ -136,8 +155,8 @@ void CleanEdgeRow::apply(const Sequence::Step& step, const OwnColours& own, cons
         std::copy_n(to[c]->row(0).data(), n, changed[c]->row(0).data());
     }
     const kernel::EncodedRow changedRow{changed_.red.row(0).data(), changed_.green.row(0).data(),
-                                    changed_.blue.row(0).data()};
-    adjust::apply(step.operations, changedRow, n);
+                                        changed_.blue.row(0).data()};
+    adjust::apply(operations, changedRow, n, gathered(models));
     kernel::blendRow(step.correction->blend,
                      {own_.red.row(0).data(), own_.green.row(0).data(), own_.blue.row(0).data()}, changedRow, n);
     for (int c = 0; c < 3; ++c) {

@@ -27,11 +27,16 @@ base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, m
 class CleanEdgeRow {
 public:
     explicit CleanEdgeRow(int width);
-    void apply(const Sequence::Step& step, const OwnColours& own, const mask::Coverage& coverage, int y,
+    // `operations` of the step, and the rows of their models from the beginning of the row.
+    void apply(const Sequence::Step& step, std::span<const adjust::Operation> operations,
+               const adjust::ModelRows& models, const OwnColours& own, const mask::Coverage& coverage, int y,
                kernel::ConstEncodedRow before, kernel::EncodedRow row, int count);
 
 private:
+    adjust::ModelRows gathered(const adjust::ModelRows& models);
+
     std::vector<int> places_;
+    std::vector<std::vector<float>> model_;
     image::RgbPlanes own_, changed_, was_;
 };
 

@@ -26,8 +26,8 @@ kernel::ConvertibleRow rowsOf(StagePicture& picture, int y, int rows) {
 // all over several go as one that still fits in the processor's first cache.
 int rowsAtOnce(std::span<const Acting> steps, const image::RgbPlanes& planes) {
     constexpr int mostPixels = 1024;
-    const bool alike = std::all_of(steps.begin(), steps.end(),
-                                   [](const Acting& a) { return a.coverage->isConstant() && !a.own; });
+    const bool alike =
+        std::all_of(steps.begin(), steps.end(), [](const Acting& a) { return a.coverage->isConstant() && !a.own; });
     return alike && planes.red.isGapless() ? std::max(1, mostPixels / planes.size().width) : 1;
 }
 
@@ -51,43 +51,111 @@ void copy(kernel::ConstEncodedRow from, kernel::EncodedRow to, std::size_t count
     std::copy_n(from.blue, count, to.blue);
 }
 
+using Operations = std::span<const adjust::Operation>;
+
+// The rows, from x on, of the models of a group's spatial operations.
+adjust::ModelRows modelRows(const Acting& acting, std::size_t firstModel, Operations group, int y, std::size_t x) {
+    adjust::ModelRows rows;
+    const auto count = static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::isSpatial));
+    for (std::size_t i = firstModel; i < firstModel + count; ++i) {
+        rows.emplace_back();
+        for (const image::Plane<float>& plane : acting.models[i]) rows.back().push_back(plane.row(y).data() + x);
+    }
+    return rows;
+}
+
 // Memory for one row, of which one thread has one.
 class Runner {
 public:
-    explicit Runner(int pixels) : scratch_({pixels, 1}), before_({pixels, 1}), clean_(pixels) {}
+    explicit Runner(int pixels)
+        : scratch_({pixels, 1}), before_({pixels, 1}), weights_(static_cast<std::size_t>(pixels)), clean_(pixels) {}
 
     void apply(const Acting& acting, int y, kernel::ConvertibleRow& row) {
-        if (acting.step->replaces) return adjust::apply(acting.step->operations, row);
-        const kernel::EncodedRow encoded = row.encoded();
-        if (acting.own) copy(encoded, rowOf(before_, 0), row.count());
-        mix(*acting.step, *acting.coverage, y, encoded, row.count());
-        if (acting.own) {
-            clean_.apply(*acting.step, *acting.own, *acting.coverage, y, rowOf(before_, 0), encoded,
-                         static_cast<int>(row.count()));
+        applySome(acting, acting.step->operations, y, row);
+    }
+
+    // Of the operations of the step, these, which are its first.
+    void applySome(const Acting& acting, Operations operations, int y, kernel::ConvertibleRow& row) {
+        std::size_t models = 0;
+        if (operations.empty()) applyGroup(acting, {}, 0, y, row);  // blended with itself it acts
+        while (!operations.empty()) {
+            const auto parting = std::find_if(operations.begin(), operations.end(), adjust::isByCoverage);
+            const Operations group = operations.first(static_cast<std::size_t>(parting - operations.begin()));
+            if (!group.empty()) applyGroup(acting, group, models, y, row);
+            models += static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::isSpatial));
+            operations = operations.subspan(group.size());
+            if (operations.empty()) return;
+            byCoverage(operations.front(), acting, y, row);
+            operations = operations.subspan(1);
         }
     }
 
 private:
+    void applyGroup(const Acting& acting, Operations group, std::size_t models, int y, kernel::ConvertibleRow& row) {
+        if (acting.step->replaces) return adjust::apply(group, row, modelRows(acting, models, group, y, 0));
+        const kernel::EncodedRow encoded = row.encoded();
+        if (acting.own) copy(encoded, rowOf(before_, 0), row.count());
+        mix(acting, group, models, y, encoded, row.count());
+        if (acting.own) {
+            clean_.apply(*acting.step, group, modelRows(acting, models, group, y, 0), *acting.own, *acting.coverage, y,
+                         rowOf(before_, 0), encoded, static_cast<int>(row.count()));
+        }
+    }
+
     // The operations on a copy of the covered span, mixed back through the mask.
-    void mix(const Sequence::Step& step, const mask::Coverage& coverage, int y, kernel::EncodedRow row,
+    void mix(const Acting& acting, Operations group, std::size_t models, int y, kernel::EncodedRow row,
              std::size_t width) {
+        const Sequence::Step& step = *acting.step;
+        const mask::Coverage& coverage = *acting.coverage;
         const Span span = coveredSpan(coverage, y, width);
         if (span.first >= span.last) return;
         const std::size_t count = span.last - span.first;
+        const adjust::ModelRows model = modelRows(acting, models, group, y, span.first);
         const kernel::EncodedRow below = row.from(span.first), corrected = rowOf(scratch_, 0);
         const float constant =
             coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
         const bool takesPlace = coverage.isConstant() && constant * step.strength == 1 &&
                                 step.correction->blend == kernel::BlendMode::normal;
-        if (takesPlace) return adjust::apply(step.operations, below, count);
+        if (takesPlace) return adjust::apply(group, below, count, model);
         copy(below, corrected, count);
-        adjust::apply(step.operations, corrected, count);
+        adjust::apply(group, corrected, count, model);
         kernel::blendRow(step.correction->blend, below, corrected, count);
         kernel::mixRow(below, corrected, coverage.isConstant() ? nullptr : coverage.row(y) + span.first,
                        step.strength * constant, count);
     }
 
+    // Pixels of no coverage keep their bits: they are left out, and those between get a weight of none.
+    void byCoverage(const adjust::Operation& operation, const Acting& acting, int y, kernel::ConvertibleRow& row) {
+        const mask::Coverage& coverage = *acting.coverage;
+        const auto& by = *std::get<std::unique_ptr<const adjust::CoverageOperation>>(operation);
+        if (acting.step->replaces) {
+            std::fill_n(weights_.begin(), row.count(), 1.0f);
+            return by.row(row.linear(), weights_.data(), row.count());
+        }
+        const kernel::EncodedRow encoded = row.encoded();
+        const Span span = coveredSpan(coverage, y, row.count());
+        if (span.first >= span.last) return;
+        const std::size_t count = span.last - span.first;
+        const float scale = acting.step->strength / kernel::fullCoverage;
+        for (std::size_t i = 0; i < count; ++i) {
+            const std::uint16_t c = coverage.isConstant() ? coverage.value() : coverage.row(y)[span.first + i];
+            weights_[i] = static_cast<float>(c) * scale;
+        }
+        const kernel::EncodedRow below = encoded.from(span.first), corrected = rowOf(scratch_, 0);
+        copy(below, corrected, count);
+        by.row(kernel::decoded(corrected, count), weights_.data(), count);
+        kernel::encoded({corrected.red, corrected.green, corrected.blue}, count);
+        // Taken over as it is wherever there is coverage.
+        for (std::size_t i = 0; i < count; ++i) {
+            if (weights_[i] == 0) continue;
+            below.red[i] = corrected.red[i];
+            below.green[i] = corrected.green[i];
+            below.blue[i] = corrected.blue[i];
+        }
+    }
+
     image::RgbPlanes scratch_, before_;
+    std::vector<float> weights_;
     CleanEdgeRow clean_;
 };
 
@@ -121,6 +189,21 @@ void run(std::span<const Acting> steps, StagePicture& picture) {
         isLinear = rows.isLinear();
     }
     picture.isLinear = isLinear;
+}
+
+void runInside(const Acting& acting, std::size_t operations, image::RgbPlanes& picture) {
+    const Operations all = Operations(acting.step->operations).first(operations);
+    const auto last = std::find_if(all.rbegin(), all.rend(), adjust::isByCoverage);
+    const Operations mixed = all.first(static_cast<std::size_t>(all.rend() - last)), group = all.subspan(mixed.size());
+    const auto modelsBefore = static_cast<std::size_t>(std::count_if(mixed.begin(), mixed.end(), adjust::isSpatial));
+    const base::Size size = picture.size();
+    Runner runner(size.width);
+    for (int y = 0; y < size.height; ++y) {
+        kernel::ConvertibleRow row(rowOf(picture, y), static_cast<std::size_t>(size.width));
+        if (!mixed.empty()) runner.applySome(acting, mixed, y, row);
+        adjust::apply(group, row, modelRows(acting, modelsBefore, group, y, 0));
+        row.encoded();
+    }
 }
 
 }  // namespace dimhem::render

@@ -1,5 +1,8 @@
-// Steps of a sequence that change each pixel by itself, fused over the rows of an area while a row is in the
-// processor's cache.
+// Steps of a sequence over the rows of an area, fused while a row is in the processor's cache. What looks round each
+// pixel comes with its model (spatial_stage.cpp).
+//
+// A correction's operations are one group that is mixed in through its mask; an operation by coverage, which does that
+// itself, parts them into groups: what stands before it is mixed first, what stands after it begins from its outcome.
 //
 // Between steps pixels are encoded, since that is where they are mixed through the mask. Where there is nothing to mix,
 // because a step covers the whole photo at full strength, they stay in the domain its last operation left them in, so
@@ -27,16 +30,22 @@ struct StagePicture {
     void encode();
 };
 
+using Model = std::vector<image::Plane<float>>;
+
 // A step where it touches an area.
 struct Acting {
     const Sequence::Step* step;
-    mask::CoveragePtr coverage;              // not empty
+    mask::CoveragePtr coverage;
     std::shared_ptr<const OwnColours> own;  // null: no clean edge here
+    std::vector<Model> models;              // of its spatial operations, over the area
 };
 
 // Whether a clean edge changes anything under this coverage.
 bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage);
 
 void run(std::span<const Acting> steps, StagePicture& picture);
+
+// The picture inside a step, after so many of its operations: those of the last group are not mixed yet. Encoded.
+void runInside(const Acting& acting, std::size_t operations, image::RgbPlanes& picture);
 
 }  // namespace dimhem::render

@@ -44,131 +44,6 @@ base::KeyBuilder keyOfView(const View& view, const document::Correction& correct
 
 }  // namespace
 
-// What a mask sees of the photo and of the corrections before its own. Borrowing goes from sight to sight; a correction
-// met again on the way lends nothing. A mask lent by a later correction is measured on what arrives at the borrower, so
-// that what arrives never depends on itself.
-class Renderer::Sight final : public mask::Context {
-public:
-    Sight(const Renderer& renderer, const Sequence& sequence, document::Id correction, const Sight* borrower = nullptr)
-        : renderer_(renderer),
-          sequence_(sequence),
-          correction_(correction),
-          borrower_(borrower),
-          steps_(std::min(sequence.stepsBefore(correction),
-                          borrower ? borrower->steps_ : std::numeric_limits<std::size_t>::max())) {}
-
-    mask::CoveragePtr find(const base::ContentKey& key) override { return renderer_.cache_->find(key); }
-    void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override {
-        renderer_.cache_->keep(key, std::move(coverage));
-    }
-    std::optional<base::ContentKey> findKey(const base::ContentKey& key) override {
-        return renderer_.cache_->findKey(key);
-    }
-    void keepKey(const base::ContentKey& key, const base::ContentKey& value) override {
-        renderer_.cache_->keepKey(key, value);
-    }
-    std::shared_ptr<const mask::StrokeProgress> findProgress(const base::ContentKey& key) override {
-        return renderer_.cache_->findProgress(key);
-    }
-    void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override {
-        renderer_.cache_->keepProgress(key, std::move(progress));
-    }
-    std::shared_ptr<const void> findLatest(const base::ContentKey& key) override {
-        return renderer_.cache_->findLatest(key);
-    }
-    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override {
-        renderer_.cache_->keepLatest(key, std::move(value));
-    }
-    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
-        return renderer_.cache_->once(key, make, sequence_.cancel());
-    }
-
-    base::Size photoSize() const override { return renderer_.photo().size(); }
-
-    base::ContentKey pictureKey(mask::Seen seen, const mask::Area& area) override {
-        if (seen == mask::Seen::photo) return renderer_.photoKey(area);
-        return base::KeyBuilder()
-            .add(renderer_.photoKey(area))
-            .add(renderer_.arrivingKey(sequence_, steps_, within(area)))
-            .key();
-    }
-
-    void readPicture(mask::Seen seen, const mask::Area& area, image::RgbPlanes& out) override {
-        const mask::Area inside = within(area);
-        image::RgbPlanes picture(inside.rect.size());
-        if (seen == mask::Seen::arriving) {
-            renderer_.readArriving(sequence_, steps_, inside, picture);
-        } else {
-            renderer_.photo_->read(inside.rect, area.level, picture);
-        }
-        extend(picture.red, inside, out.red, area);
-        extend(picture.green, inside, out.green, area);
-        extend(picture.blue, inside, out.blue, area);
-    }
-
-    bool readAlpha(const mask::Area& area, image::Plane<float>& out) override {
-        if (!renderer_.photo().photo().samples.hasAlpha()) return false;
-        const mask::Area inside = within(area);
-        image::RgbPlanes picture(inside.rect.size());
-        image::Plane<float> alpha(inside.rect.size());
-        renderer_.photo_->read(inside.rect, area.level, picture, &alpha);
-        extend(alpha, inside, out, area);
-        return true;
-    }
-
-    base::ContentKey borrowedKey(std::int64_t from, const mask::Area& area) override {
-        const document::Correction* lender = lenderOf(from);
-        if (!lender) return mask::keyOf(area).add("nothing lent").key();
-        Sight sight(renderer_, sequence_, from, this);
-        return mask::keyOn(lender->mask, area, sight);
-    }
-
-    mask::CoveragePtr borrowed(std::int64_t from, const mask::Area& area) override {
-        const document::Correction* lender = lenderOf(from);
-        if (!lender) return std::make_shared<mask::Coverage>(std::uint16_t{0});
-        Sight sight(renderer_, sequence_, from, this);
-        return mask::render(lender->mask, area, sight);
-    }
-
-private:
-    const document::Correction* lenderOf(document::Id from) const {
-        for (const Sight* sight = this; sight; sight = sight->borrower_) {
-            if (sight->correction_ == from) return nullptr;
-        }
-        return document::findCorrection(sequence_.document(), from);
-    }
-
-    // The part of an area that lies on the photo; beside it, the nearest pixels of its edge.
-    mask::Area within(const mask::Area& area) const {
-        const base::Size size = image::levelSize(photoSize(), area.level);
-        const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
-        return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
-                area.level};
-    }
-
-    static void extend(const image::Plane<float>& from, const mask::Area& inside, image::Plane<float>& to,
-                       const mask::Area& area) {
-        for (int y = area.rect.y0; y < area.rect.y1; ++y) {
-            const float* row = from.row(std::clamp(y, inside.rect.y0, inside.rect.y1 - 1) - inside.rect.y0).data();
-            float* out = to.row(y - area.rect.y0).data();
-            for (int x = area.rect.x0; x < area.rect.x1; ++x) {
-                *out++ = row[std::clamp(x, inside.rect.x0, inside.rect.x1 - 1) - inside.rect.x0];
-            }
-        }
-    }
-
-    const Renderer& renderer_;
-    const Sequence& sequence_;
-    document::Id correction_;
-    const Sight* borrower_;
-    std::size_t steps_;  // that come before what it is measured on
-};
-
-std::unique_ptr<mask::Context> Renderer::sight(const Sequence& sequence, document::Id correction) const {
-    base::countLongWork();
-    return std::make_unique<Sight>(*this, sequence, correction);
-}
-
 base::ContentKey Renderer::photoKey(const mask::Area& area) const {
     return mask::keyOf(area).add(photo_->key()).key();
 }
@@ -177,12 +52,15 @@ Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, con
                                 const base::ContentKey& below) const {
     base::throwIfCancelled(sequence.cancel());
     const Sequence::Step& step = sequence.steps()[index];
-    Sight sight(*this, sequence, step.correction->id);
-    mask::CoveragePtr coverage = mask::render(step.correction->mask, area, sight);
+    const auto context = maskContext(sequence, step.correction->id);
+    mask::CoveragePtr coverage = mask::render(step.correction->mask, area, *context);
     if (coverage->isEmpty()) return {&step, std::move(coverage), below};
     base::KeyBuilder next;
-    next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, sight));
-    if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, sight));
+    next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, *context));
+    for (std::size_t i = 0; i < step.operations.size(); ++i) {
+        if (adjust::isSpatial(step.operations[i])) next.add(modelKey(sequence, index, i, area));
+    }
+    if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, *context));
     return {&step, std::move(coverage), next.key()};
 }
 
@@ -202,11 +80,13 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
                        StagePicture& picture) const {
     std::vector<Acting> acting;
     for (const Touch& touch : touches) {
-        Acting next{touch.step, touch.coverage, nullptr};
+        const auto index = static_cast<std::size_t>(touch.step - sequence.steps().data());
+        Acting next{touch.step, touch.coverage, nullptr,
+                    modelsOver(sequence, index, touch.step->operations.size(), area)};
         if (cleansEdge(*touch.step, *touch.coverage)) {
             const document::Correction& correction = *touch.step->correction;
-            Sight sight(*this, sequence, correction.id);
-            next.own = ownColours(correction.mask, area, sight);
+            const auto context = maskContext(sequence, correction.id);
+            next.own = ownColours(correction.mask, area, *context);
         }
         acting.push_back(std::move(next));
     }
@@ -247,8 +127,8 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
     base::countLongWork();
     const document::Correction* found = document::findCorrection(sequence.document(), correction);
     if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
-    Sight sight(*this, sequence, correction);
-    return mask::render(found->mask, area, sight);
+    const auto context = maskContext(sequence, correction);
+    return mask::render(found->mask, area, *context);
 }
 
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
@@ -263,10 +143,10 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     if (photo_->photo().samples.hasAlpha()) key.add(keyOf(sequence.document().backdrop));
     if (showsMask) {
         const mask::Part* part = mask::findPart(selected->mask, view.part);
-        Sight sight(*this, sequence, selected->id);
-        coverage = part ? mask::renderPart(*part, area, sight) : mask::render(selected->mask, area, sight);
-        key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, sight));
-        if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, sight));
+        const auto context = maskContext(sequence, selected->id);
+        coverage = part ? mask::renderPart(*part, area, *context) : mask::render(selected->mask, area, *context);
+        key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, *context));
+        if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, *context));
         if (view.maskView == MaskView::change) {
             const std::vector<Touch> before = touches(sequence.without(view.selected), area);
             key.add(before.empty() ? photoKey(area) : before.back().after);

@@ -63,7 +63,7 @@ public:
     mask::CoveragePtr coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const;
 
     // What the parts of a correction's mask can look at. The sequence must outlive it.
-    std::unique_ptr<mask::Context> sight(const Sequence& sequence, document::Id correction) const;
+    std::unique_ptr<mask::Context> maskContext(const Sequence& sequence, document::Id correction) const;
 
 private:
     // A step on an area: its mask there, and the key of the picture once it is done, which is the key before where the
@@ -73,7 +73,7 @@ private:
         mask::CoveragePtr coverage;
         base::ContentKey after;
     };
-    class Sight;  // what the parts of a correction's mask can look at
+    class MaskContext;
     std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
     Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area,
                 const base::ContentKey& below) const;
@@ -86,7 +86,20 @@ private:
     void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area, image::RgbPlanes& out) const;
     base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
     std::shared_ptr<const StagePicture> arrivingTile(const Sequence& sequence, std::size_t steps,
-                                                         const mask::Area& tile) const;
+                                                     const mask::Area& tile) const;
+    // Operations that look round each pixel (spatial_stage.cpp): their models over an area, from tiles of a fixed grid.
+    base::ContentKey modelKey(const Sequence& sequence, std::size_t step, std::size_t operation,
+                              const mask::Area& area) const;
+    base::ContentKey modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                  const mask::Area& tile) const;
+    std::shared_ptr<const Model> modelTile(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                           const mask::Area& tile) const;
+    Model modelOver(const Sequence& sequence, std::size_t step, std::size_t operation, const mask::Area& area) const;
+    std::vector<Model> modelsOver(const Sequence& sequence, std::size_t step, std::size_t operations,
+                                  const mask::Area& area) const;
+    // The picture inside a step, after so many of its operations.
+    void readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
+                    image::RgbPlanes& out) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,

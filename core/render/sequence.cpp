@@ -1,7 +1,6 @@
 #include "core/render/sequence.h"
 
 #include <algorithm>
-#include <iterator>
 #include <map>
 #include <mutex>
 #include <unordered_map>
@@ -12,9 +11,13 @@ namespace {
 
 void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKind& kind,
          const adjust::Settings& settings) {
-    std::ranges::move(kind.prepare(settings), std::back_inserter(step.operations));
     key.add(kind.id).add(std::span<const double>(settings.values));
     for (const adjust::Table& table : settings.tables) key.add(std::span<const double>(table));
+    base::KeyBuilder upToHere = key;
+    for (adjust::Operation& operation : kind.prepare(settings)) {
+        step.operations.push_back(std::move(operation));
+        step.operationKeys.push_back(upToHere.key());
+    }
 }
 
 // The use that is to be shown glaringly; null where there is none in this correction.
@@ -36,7 +39,6 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     step.replaces = step.strength == 1 && correction->blend == kernel::BlendMode::normal &&
                     mask::coversEverything(correction->mask);
     base::KeyBuilder key;
-    key.add(step.strength).add(correction->blend).add(correction->cleanEdge);
     for (const document::AdjustmentUse& use : correction->adjustments) {
         if (&use == glaring) {
             add(step, key, *use.kind, use.kind->glaring(use.settings, comparison.glare.row));
@@ -44,7 +46,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
             add(step, key, *use.kind, use.settings);
         }
     }
-    step.key = key.key();
+    step.key = key.add(step.strength).add(correction->blend).add(correction->cleanEdge).key();
     return step;
 }
 

@@ -136,7 +136,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     const image::TileGrid blocks(covered->size(), blockPx);
     const std::size_t count = blocks.count();
     std::vector<std::shared_ptr<const check::HemBlock>> checked(count);
-    const auto context = renderer.sight(sequence, correction);
+    const auto context = renderer.maskContext(sequence, correction);
     const auto rectOf = [&](std::size_t i) {
         return blocks.tile(static_cast<int>(i) % blocks.columns(), static_cast<int>(i) / blocks.columns());
     };

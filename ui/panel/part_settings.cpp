@@ -376,7 +376,7 @@ void addSnapNote(const Builder& b) {
              correction = b.target.correction] {
                 const render::Sequence sequence(document, {});
                 return outline->snapPx() > 0 && outline->points().size() >= 3 &&
-                       outline->staysAsDrawn(*renderer->sight(sequence, correction));
+                       outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
             },
             [note](bool refused) { note->setVisible(refused); });
     });

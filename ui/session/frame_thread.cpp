@@ -159,7 +159,7 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
                                 colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now),
                                 std::nullopt};
             if (request.holdSizePx > 0) {
-                const auto photo = renderer.sight(after, request.frame.view.selected);
+                const auto photo = renderer.maskContext(after, request.frame.view.selected);
                 read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, *photo);
             }
             Q_EMIT pointerRead(read);
@@ -170,7 +170,7 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
             const std::lock_guard lock(mutex_);
             return !next_ && !quit_;
         };
-        const auto sight = renderer.sight(after, request.frame.view.selected);
+        const auto sight = renderer.maskContext(after, request.frame.view.selected);
         mask::prepareToHold(*request.pointer, request.holdSizePx, nothingNew, *sight);
     }
     return true;

@@ -14,10 +14,14 @@
 #include "core/render/frame.h"
 #include "tests/support/documents.h"
 #include "tests/support/pictures.h"
+#include "tests/support/rendered.h"
 
 namespace dimhem::render {
 
 namespace {
+
+using tests::assembled;
+using tests::sameBits;
 
 constexpr base::Size photoSize{403, 301};
 
@@ -28,37 +32,6 @@ std::shared_ptr<const PhotoSource> sourceOf(const std::shared_ptr<const image::P
 
 Renderer freshRenderer(const std::shared_ptr<const PhotoSource>& source) {
     return Renderer(source, std::make_shared<TileCache>());
-}
-
-// The whole picture of a level, put together from tiles of one size by a number of workers.
-image::RgbPlanes assembled(const Renderer& renderer, const document::DocumentPtr& document, int level, int tilePx,
-                           const base::Workers& workers, document::Id keepBelow = 0) {
-    const base::Size size = image::levelSize(renderer.photo().size(), level);
-    const image::TileGrid grid(size, tilePx);
-    const Sequence sequence(document, {});
-    image::RgbPlanes whole(size);
-    base::parallelFor(grid.count(), workers, {}, [&](std::size_t i) {
-        const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
-        image::RgbPlanes tile(rect.size());
-        renderer.picture(sequence, {rect, level}, tile, keepBelow);
-        for (int y = 0; y < rect.height(); ++y) {
-            std::copy_n(tile.red.row(y).data(), rect.width(), whole.red.row(rect.y0 + y).data() + rect.x0);
-            std::copy_n(tile.green.row(y).data(), rect.width(), whole.green.row(rect.y0 + y).data() + rect.x0);
-            std::copy_n(tile.blue.row(y).data(), rect.width(), whole.blue.row(rect.y0 + y).data() + rect.x0);
-        }
-    });
-    return whole;
-}
-
-bool sameBits(const image::RgbPlanes& a, const image::RgbPlanes& b) {
-    for (int y = 0; y < a.size().height; ++y) {
-        for (const auto& [p, q] : {std::pair{&a.red, &b.red}, {&a.green, &b.green}, {&a.blue, &b.blue}}) {
-            if (std::memcmp(p->row(y).data(), q->row(y).data(),
-                            sizeof(float) * static_cast<std::size_t>(a.size().width)) != 0)
-                return false;
-        }
-    }
-    return true;
 }
 
 colour::EncodedRgb pixel(const image::RgbPlanes& planes, int x, int y) {

@@ -1,0 +1,108 @@
+#include "core/adjust/soften.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/soften.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/image/tiles.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+
+void SoftenRow(float amount, const float* const (&mean)[3], kernel::LinearRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    float* const rows[3] = {pixels.red, pixels.green, pixels.blue};
+    for (int c = 0; c < 3; ++c) {
+        kernel::HWY_NAMESPACE::TransformRow(d, rows[c], count, [&](std::size_t i, auto v) HWY_ATTR {
+            const auto to = kernel::HWY_NAMESPACE::LoadSome(d, mean[c], i, count);
+            return hn::MulAdd(hn::Sub(to, v), hn::Set(d, amount), v);
+        });
+    }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(SoftenRow);
+
+namespace {
+
+enum Value { amount, radius };
+
+constexpr base::ParamSpec params[] = {
+    {"amount", "Amount", "%", 0, 100, 0, 1, 0, "How far each pixel goes to the mean of those round it."},
+    {"radius", "Radius", "px", 1, 200, 8, 1, 0, "How large what it softens is, in pixels of the photo.",
+     base::Scale::logarithmic},
+};
+
+class Softening final : public SpatialOperation {
+public:
+    explicit Softening(const Settings& settings)
+        : amount_(static_cast<float>(settings.values[amount] / 100)), sigmaPx_(settings.values[radius] / 2) {}
+
+    int modelLevel(int level) const override {
+        constexpr double mostSigma = 8;
+        int own = 0;
+        while (own < image::maxLevel && sigmaPx_ / (1 << own) > mostSigma) ++own;
+        return std::max(level, own);
+    }
+    int reach(int modelLevel) const override { return kernel::gaussianReach(sigmaOn(modelLevel)); }
+    std::size_t planes() const override { return 3; }
+
+    void makeModel(const image::RgbPlanes& around, int modelLevel,
+                   std::span<image::Plane<float>> model) const override {
+        const int by = reach(modelLevel);
+        const base::Rect own{by, by, by + model[0].size().width, by + model[0].size().height};
+        const image::Plane<float>* from[] = {&around.red, &around.green, &around.blue};
+        for (std::size_t c = 0; c < 3; ++c) {
+            image::Plane<float> plane = image::copied(*from[c]);
+            kernel::gaussianBlur(plane, sigmaOn(modelLevel));
+            image::copyShared(plane, base::rectOf(plane.size()), model[c], own);
+        }
+    }
+
+    void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const override {
+        const float* const mean[3] = {model[0], model[1], model[2]};
+        HWY_DYNAMIC_DISPATCH(SoftenRow)(amount_, mean, pixels, count);
+    }
+
+private:
+    double sigmaOn(int level) const {
+        const double sigma = sigmaPx_ / (1 << level), ofPixels = level > 0 ? 1.0 / 12 : 0;
+        return std::sqrt(std::max(0.0, sigma * sigma - ofPixels));
+    }
+
+    float amount_;
+    double sigmaPx_;
+};
+
+Operations prepare(const Settings& settings) {
+    Operations out;
+    out.emplace_back(std::make_unique<const Softening>(settings));
+    return out;
+}
+
+bool idle(const Settings& settings) {
+    return settings.values[amount] == 0;
+}
+
+}  // namespace
+
+const AdjustmentKind soften = {"soften", "Soften", "detail", "Blurs, evenly in all directions.", params, prepare,
+                               {},       nullptr,  idle};
+
+}  // namespace dimhem::adjust
+#endif

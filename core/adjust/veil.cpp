@@ -1,0 +1,85 @@
+#include "core/adjust/veil.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/veil.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+
+void VeilRow(float amount, const float (&colour)[3], kernel::LinearRow pixels, const float* weights,
+             std::size_t count) {
+    constexpr float mostDense = 0.97f;
+    const hn::ScalableTag<float> d;
+    const auto one = hn::Set(d, 1.0f);
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto density = kernel::HWY_NAMESPACE::LoadSome(d, weights, i, count);
+            const auto w = hn::Min(hn::Mul(density, hn::Set(d, amount)), hn::Set(d, mostDense));
+            // Below 0: (1 - |w|) J + |w| C = J + w (J - C).
+            const auto taken = hn::Div(w, hn::Sub(one, w));
+            const auto by = hn::IfThenElse(hn::Lt(w, hn::Zero(d)), hn::Max(w, hn::Neg(one)), taken);
+            const auto out = [&](auto v, float c) HWY_ATTR { return hn::MulAdd(hn::Sub(v, hn::Set(d, c)), by, v); };
+            r = out(r, colour[0]);
+            g = out(g, colour[1]);
+            b = out(b, colour[2]);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(VeilRow);
+
+namespace {
+
+enum Value { amount, red, green, blue };
+
+constexpr base::ParamSpec params[] = {
+    {"amount", "Amount", "%", -100, 100, 0, 0.5, 1, "How much of the veil is taken off; below 0 one is laid over."},
+    {"red", "Red", "%", 0, 100, 80, 0.5, 1, "Red of the veil's own light."},
+    {"green", "Green", "%", 0, 100, 80, 0.5, 1, "Green of the veil's own light."},
+    {"blue", "Blue", "%", 0, 100, 80, 0.5, 1, "Blue of the veil's own light."},
+};
+
+class Veiling final : public CoverageOperation {
+public:
+    explicit Veiling(const Settings& settings) : amount_(static_cast<float>(settings.values[amount] / 100)) {
+        for (std::size_t c = 0; c < 3; ++c) colour_[c] = static_cast<float>(settings.values[red + c] / 100);
+    }
+    void row(kernel::LinearRow pixels, const float* weights, std::size_t count) const override {
+        HWY_DYNAMIC_DISPATCH(VeilRow)(amount_, colour_, pixels, weights, count);
+    }
+
+private:
+    float amount_, colour_[3];
+};
+
+Operations prepare(const Settings& settings) {
+    Operations out;
+    out.emplace_back(std::make_unique<const Veiling>(settings));
+    return out;
+}
+
+bool idle(const Settings& settings) {
+    return settings.values[amount] == 0;
+}
+
+}  // namespace
+
+const AdjustmentKind veil = {
+    "veil",  "Veil", "light over the photo", "Takes off light that lies over the photo.", params, prepare, {},
+    nullptr, idle};
+
+}  // namespace dimhem::adjust
+#endif

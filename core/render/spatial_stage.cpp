@@ -1,0 +1,155 @@
+// Operations that look round each pixel: their models, on tiles of a fixed grid, from the picture as it arrives at
+// them.
+//
+// A tile's key is built from what arrives around it, so a model is made again only where that changed, and the same
+// bits come out however the photo is cut.
+#include "core/image/tiles.h"
+#include "core/kernel/bilinear.h"
+#include "core/kernel/srgb_rows.h"
+#include "core/render/beyond_edge.h"
+#include "core/render/renderer.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr int tilePx = 128;
+
+const adjust::SpatialOperation& spatialOf(const Sequence::Step& step, std::size_t index) {
+    return *std::get<std::unique_ptr<const adjust::SpatialOperation>>(step.operations[index]);
+}
+
+// What a model on a level is needed of for pixels of an area, with a pixel around to read between.
+mask::Area modelArea(base::Size photo, const mask::Area& area, int level) {
+    if (level == area.level) return area;
+    const int by = level - area.level;
+    const base::Rect& r = area.rect;
+    return onPhoto(photo,
+                   {{(r.x0 >> by) - 1, (r.y0 >> by) - 1, ((r.x1 - 1) >> by) + 2, ((r.y1 - 1) >> by) + 2}, level});
+}
+
+template <class Visit>
+void forEachTile(base::Size photo, const mask::Area& area, Visit visit) {
+    const image::TileGrid grid(image::levelSize(photo, area.level), tilePx);
+    const base::Rect touched = grid.touched(area.rect);
+    for (int row = touched.y0; row < touched.y1; ++row) {
+        for (int column = touched.x0; column < touched.x1; ++column)
+            visit(mask::Area{grid.tile(column, row), area.level});
+    }
+}
+
+mask::Area grown(const mask::Area& area, int by) {
+    return {{area.rect.x0 - by, area.rect.y0 - by, area.rect.x1 + by, area.rect.y1 + by}, area.level};
+}
+
+// A plane of a coarser level read at the centres of an area's pixels.
+image::Plane<float> readBetween(const image::Plane<float>& from, const mask::Area& coarse, const mask::Area& area) {
+    const double scale = 1.0 / (1 << (coarse.level - area.level));
+    return image::planeOf(area.rect.size(), [&](int x, int y) {
+        return static_cast<float>(kernel::bilinear(from, (area.rect.x0 + x + 0.5) * scale - coarse.rect.x0,
+                                                   (area.rect.y0 + y + 0.5) * scale - coarse.rect.y0));
+    });
+}
+
+void toLinear(image::RgbPlanes& planes) {
+    for (int y = 0; y < planes.size().height; ++y) {
+        kernel::decoded({planes.red.row(y).data(), planes.green.row(y).data(), planes.blue.row(y).data()},
+                        static_cast<std::size_t>(planes.size().width));
+    }
+}
+
+std::size_t bytesOf(const Model& model) {
+    std::size_t bytes = sizeof model;
+    for (const image::Plane<float>& plane : model) bytes += plane.bytes();
+    return bytes;
+}
+
+}  // namespace
+
+base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                    const mask::Area& area) const {
+    const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
+    base::KeyBuilder key;
+    forEachTile(photo_->size(), modelArea(photo_->size(), area, spatial.modelLevel(area.level)),
+                [&](const mask::Area& tile) { key.add(modelTileKey(sequence, step, operation, tile)); });
+    return key.key();
+}
+
+base::ContentKey Renderer::modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                        const mask::Area& tile) const {
+    const Sequence::Step& now = sequence.steps()[step];
+    const mask::Area around = onPhoto(photo_->size(), grown(tile, spatialOf(now, operation).reach(tile.level)));
+    base::KeyBuilder key = mask::keyOf(tile);
+    key.add("model").add(now.operationKeys[operation]).add(arrivingKey(sequence, step, around));
+    bool mixedBefore = false;
+    for (std::size_t i = 0; i < operation; ++i) {
+        if (adjust::isSpatial(now.operations[i])) key.add(modelKey(sequence, step, i, around));
+        mixedBefore = mixedBefore || adjust::isByCoverage(now.operations[i]);
+    }
+    if (mixedBefore) {
+        const auto context = maskContext(sequence, now.correction->id);
+        key.add(now.strength).add(mask::keyOn(now.correction->mask, around, *context));
+    }
+    return key.key();
+}
+
+std::shared_ptr<const Model> Renderer::modelTile(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                                 const mask::Area& tile) const {
+    return std::static_pointer_cast<const Model>(cache_->once(
+        modelTileKey(sequence, step, operation, tile),
+        [&]() -> mask::CoverageStore::Made {
+            const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
+            const mask::Area around = grown(tile, spatial.reach(tile.level)), inside = onPhoto(photo_->size(), around);
+            image::RgbPlanes picture(inside.rect.size()), whole(around.rect.size());
+            readInside(sequence, step, operation, inside, picture);
+            extend(picture, inside, whole, around);
+            toLinear(whole);
+            auto model = std::make_shared<Model>();
+            for (std::size_t i = 0; i < spatial.planes(); ++i) model->emplace_back(tile.rect.size());
+            spatial.makeModel(whole, tile.level, *model);
+            const std::size_t bytes = bytesOf(*model);
+            return {std::move(model), bytes};
+        },
+        sequence.cancel()));
+}
+
+Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_t operation,
+                          const mask::Area& area) const {
+    const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
+    const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
+    Model gathered;
+    for (std::size_t i = 0; i < spatial.planes(); ++i) gathered.emplace_back(coarse.rect.size());
+    forEachTile(photo_->size(), coarse, [&](const mask::Area& tile) {
+        const auto made = modelTile(sequence, step, operation, tile);
+        for (std::size_t i = 0; i < gathered.size(); ++i)
+            image::copyShared((*made)[i], tile.rect, gathered[i], coarse.rect);
+    });
+    if (coarse.level == area.level) return gathered;
+    Model out;
+    for (const image::Plane<float>& plane : gathered) out.push_back(readBetween(plane, coarse, area));
+    return out;
+}
+
+std::vector<Model> Renderer::modelsOver(const Sequence& sequence, std::size_t step, std::size_t operations,
+                                        const mask::Area& area) const {
+    std::vector<Model> models;
+    for (std::size_t i = 0; i < operations; ++i) {
+        if (adjust::isSpatial(sequence.steps()[step].operations[i]))
+            models.push_back(modelOver(sequence, step, i, area));
+    }
+    return models;
+}
+
+// What was mixed before the last operation by coverage is mixed; what comes after it is not yet.
+void Renderer::readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
+                          image::RgbPlanes& out) const {
+    readArriving(sequence, step, area, out);
+    if (operations == 0) return;
+    const Sequence::Step& now = sequence.steps()[step];
+    Acting acting{&now, nullptr, nullptr, modelsOver(sequence, step, operations, area)};
+    const auto context = maskContext(sequence, now.correction->id);
+    acting.coverage = mask::render(now.correction->mask, area, *context);
+    runInside(acting, operations, out);
+}
+
+}  // namespace dimhem::render

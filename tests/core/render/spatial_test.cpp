@@ -1,0 +1,259 @@
+// Operations that look round each pixel, and those by coverage, through all that could make them differ.
+#include <gtest/gtest.h>
+
+#include "core/colour/ciede2000.h"
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/srgb_rows.h"
+#include "tests/support/documents.h"
+#include "tests/support/pictures.h"
+#include "tests/support/rendered.h"
+
+namespace dimhem::render {
+
+namespace {
+
+constexpr base::Size photoSize{403, 301};
+
+const std::string everywhere = R"("mask": {"starts": "everywhere"})";
+const std::string disc =
+    R"("mask": {"parts": [{"kind": "brush", "strokes": [{"size": 160, "softness": 60, "points": [[200, 150], [230, 170]]}]}]})";
+
+std::string softening(double radius, double amount = 100) {
+    return R"({"kind": "soften", "amount": )" + std::to_string(amount) + R"(, "radius": )" + std::to_string(radius) +
+           "}";
+}
+
+document::DocumentPtr softened(double radius, const std::string& mask = everywhere) {
+    return tests::documentOf("[{" + mask + R"(, "adjustments": [)" + softening(radius) + "]}]");
+}
+
+// Below and above others, with one by coverage between, masked, under a clean edge and a range on what arrives.
+document::DocumentPtr amongOthers(double radius) {
+    return tests::documentOf(
+        R"([{"mask": {"parts": [{"kind": "linear-gradient", "full": [60, 0], "none": [340, 90]}]},
+             "adjustments": [{"kind": "light", "exposure": 0.6}]},
+            {)" +
+        disc + R"(, "strength": 80, "adjustments": [{"kind": "light", "contrast": 30}, )" + softening(radius) +
+        R"(, {"kind": "white-balance", "temperature": 5400}, )" + softening(radius / 2, 40) +
+        R"(, {"kind": "veil", "amount": 40, "red": 70, "green": 60, "blue": 50}, )" + softening(3, 60) +
+        R"(, {"kind": "tint", "strength": 8}]},
+            {"clean-edge": true, "mask": {"parts": [{"kind": "outline", "points": [[90, 60], [310, 80], [280, 240], [100, 220]]}],
+              "refine": {"feather": 6}}, "adjustments": [{"kind": "light", "exposure": -0.5}, )" +
+        softening(5, 70) + R"(]},
+            {"mask": {"parts": [{"kind": "luminosity-range", "tones": [20, 40, 60, 90], "measured": "arriving"}]},
+             "adjustments": [{"kind": "saturation", "amount": -40}]}])");
+}
+
+std::shared_ptr<const PhotoSource> source(base::Size size = photoSize) {
+    return *PhotoSource::make(std::make_shared<const image::Photo>(tests::madePhoto(size, 3)));
+}
+
+Renderer fresh(const std::shared_ptr<const PhotoSource>& photo, std::size_t cacheBytes = TileCache::defaultBudget) {
+    return Renderer(photo, std::make_shared<TileCache>(cacheBytes));
+}
+
+// The whole picture blurred at once, by the formula.
+image::RgbPlanes reference(const PhotoSource& photo, double radius) {
+    image::RgbPlanes out(photo.size());
+    photo.read(base::rectOf(photo.size()), 0, out);
+    for (image::Plane<float>* plane : {&out.red, &out.green, &out.blue}) {
+        for (int y = 0; y < out.size().height; ++y) kernel::decodeRow(plane->row(y).data(), plane->row(y).size());
+        kernel::gaussianBlur(*plane, radius / 2);
+        for (int y = 0; y < out.size().height; ++y) kernel::encodeRow(plane->row(y).data(), plane->row(y).size());
+    }
+    return out;
+}
+
+struct Difference {
+    double mean = 0, worst = 0;
+};
+
+// But for a border.
+Difference differenceOf(const image::RgbPlanes& a, const image::RgbPlanes& b, int border = 0) {
+    Difference out;
+    const base::Size size{a.size().width - 2 * border, a.size().height - 2 * border};
+    for (int y = border; y < border + size.height; ++y) {
+        for (auto x = static_cast<std::size_t>(border); x < static_cast<std::size_t>(border + size.width); ++x) {
+            const auto lab = [&](const image::RgbPlanes& p) {
+                return colour::labFromEncoded({p.red.row(y)[x], p.green.row(y)[x], p.blue.row(y)[x]});
+            };
+            const double d = colour::ciede2000(lab(a), lab(b));
+            out.mean += d / (size.width * size.height);
+            out.worst = std::max(out.worst, d);
+        }
+    }
+    return out;
+}
+
+// The picture of a level, from the finest scaled down in linear light.
+image::RgbPlanes scaledDown(const image::RgbPlanes& from, int level) {
+    const base::Size size = image::levelSize(from.size(), level);
+    image::RgbPlanes out(size);
+    for (const auto plane : {&image::RgbPlanes::red, &image::RgbPlanes::green, &image::RgbPlanes::blue}) {
+        out.*plane = image::planeOf(size, [&](int x, int y) {
+            double sum = 0, count = 0;
+            for (int v = y << level; v < std::min(from.size().height, (y + 1) << level); ++v) {
+                for (int u = x << level; u < std::min(from.size().width, (x + 1) << level); ++u) {
+                    sum += colour::linearFromEncoded(double{(from.*plane).row(v)[static_cast<std::size_t>(u)]});
+                    ++count;
+                }
+            }
+            return static_cast<float>(colour::encodedFromLinear(sum / count));
+        });
+    }
+    return out;
+}
+
+}  // namespace
+
+TEST(Spatial, AnyTileSizeWorkersAndCacheGiveTheSameBits) {
+    const auto photo = source();
+    for (const double radius : {2.0, 30.0, 200.0}) {
+        const auto document = amongOthers(radius);
+        for (const int level : {0, 2}) {
+            const image::RgbPlanes whole = tests::assembled(fresh(photo), document, level, 4096, {1, {}});
+            for (const int tilePx : {61, 128}) {
+                EXPECT_TRUE(tests::sameBits(whole, tests::assembled(fresh(photo), document, level, tilePx, {7, {}})))
+                    << radius << ", level " << level << ", tile " << tilePx;
+            }
+        }
+    }
+}
+
+TEST(Spatial, NothingKeptInTheCacheChangesNoBit) {
+    const auto photo = source({150, 140});
+    const auto document = amongOthers(12);
+    EXPECT_TRUE(tests::sameBits(tests::assembled(fresh(photo), document, 0, 128, {1, {}}),
+                                tests::assembled(fresh(photo, 1000), document, 0, 128, {2, {}})));
+}
+
+TEST(Spatial, EditingAnyCorrectionAndComingBackChangesNoBit) {
+    const auto photo = source();
+    const auto document = amongOthers(24), other = amongOthers(30);
+    const Renderer renderer = fresh(photo);
+    const image::RgbPlanes first = tests::assembled(renderer, document, 0, 128, {2, {}});
+    for (const auto& correction : document->corrections) {
+        EXPECT_TRUE(tests::sameBits(first, tests::assembled(renderer, document, 0, 128, {2, {}}, correction->id)));
+        EXPECT_FALSE(tests::sameBits(first, tests::assembled(renderer, other, 0, 128, {2, {}}, correction->id)));
+    }
+    EXPECT_TRUE(tests::sameBits(first, tests::assembled(renderer, document, 0, 128, {2, {}})));
+}
+
+// On the photo's own level it is the formula itself. On coarser ones it is near; along the photo's border less so,
+// where what goes on beyond it is a coarse pixel.
+TEST(Spatial, SofteningIsAGaussianOfTheWholePicture) {
+    const auto photo = source({640, 520});
+    for (const double radius : {1.0, 6.0, 16.0, 17.0, 40.0, 90.0}) {
+        const image::RgbPlanes expected = reference(*photo, radius),
+                               made = tests::assembled(fresh(photo), softened(radius), 0, 128, {2, {}});
+        const Difference inside = differenceOf(expected, made, kernel::gaussianReach(radius / 2)),
+                         all = differenceOf(expected, made);
+        std::printf("radius %g: mean %.4f worst %.3f, with the border %.4f %.3f\n", radius, inside.mean, inside.worst,
+                    all.mean, all.worst);
+        EXPECT_LT(inside.mean, radius <= 16 ? 1e-3 : 0.15) << radius;
+        EXPECT_LT(inside.worst, radius <= 16 ? 0.01 : 0.5) << radius;
+        EXPECT_LT(all.mean, radius <= 16 ? 1e-3 : 1) << radius;
+    }
+}
+
+TEST(Spatial, ViewsAgreeWithTheExportedPictureScaledDown) {
+    const auto photo = source();
+    for (const double radius : {2.0, 12.0, 60.0, 200.0}) {
+        for (const auto& document : {softened(radius), softened(radius, disc)}) {
+            const image::RgbPlanes full = tests::assembled(fresh(photo), document, 0, 128, {2, {}});
+            for (const int level : {1, 2, 3}) {
+                const Difference found = differenceOf(scaledDown(full, level),
+                                                      tests::assembled(fresh(photo), document, level, 128, {2, {}}));
+                std::printf("radius %g, level %d: mean %.3f worst %.2f\n", radius, level, found.mean, found.worst);
+                EXPECT_LT(found.mean, 0.5) << radius << " at level " << level;
+                EXPECT_LT(found.worst, 3) << radius << " at level " << level;
+            }
+        }
+    }
+}
+
+TEST(Spatial, WhereNoMaskReachesThePhotoIsUntouched) {
+    const auto photo = source();
+    const Renderer renderer = fresh(photo);
+    const Sequence sequence(softened(60, disc), {});
+    const mask::Area corner{{0, 0, 64, 64}, 0};
+    image::RgbPlanes out({64, 64}), was({64, 64});
+    EXPECT_FALSE(renderer.picture(sequence, corner, out));
+    photo->read(corner.rect, 0, was);
+    EXPECT_TRUE(tests::sameBits(out, was));
+}
+
+TEST(Spatial, WhatLiesBeyondTheAreaCounts) {
+    // A change 40 pixels away is seen by a radius of 60, and makes another key.
+    const auto photo = source();
+    const Renderer renderer = fresh(photo);
+    const auto lit = [&](double exposure) {
+        return tests::documentOf(
+            R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 40, "softness": 0, "points": [[150, 60]]}]}]},
+                 "adjustments": [{"kind": "light", "exposure": )" +
+            std::to_string(exposure) + "}]}, {" + everywhere + R"(, "adjustments": [)" + softening(60) + "]}]");
+    };
+    const mask::Area beside{{60, 40, 100, 80}, 0};
+    image::RgbPlanes dark({40, 40}), light({40, 40});
+    renderer.picture(Sequence(lit(-3), {}), beside, dark);
+    renderer.picture(Sequence(lit(3), {}), beside, light);
+    EXPECT_LT(dark.green.row(20)[38], light.green.row(20)[38] - 0.005f);
+}
+
+TEST(ByCoverage, AVeilIsTakenOffByItsDensity) {
+    const auto photo = source();
+    const auto document = tests::documentOf(
+        "[{" + disc +
+        R"(, "strength": 60, "adjustments": [{"kind": "veil", "amount": 90, "red": 80, "green": 60, "blue": 40}]}])");
+    const Renderer renderer = fresh(photo);
+    const Sequence sequence(document, {});
+    const mask::Area all{base::rectOf(photoSize), 0};
+    image::RgbPlanes was(photoSize), out(photoSize);
+    photo->read(all.rect, 0, was);
+    renderer.picture(sequence, all, out);
+    const auto coverage = renderer.coverage(sequence, document->corrections[0]->id, all)->copy(photoSize);
+    int partly = 0;
+    for (int y = 0; y < photoSize.height; ++y) {
+        for (std::size_t x = 0; x < static_cast<std::size_t>(photoSize.width); ++x) {
+            const double w = coverage.row(y)[x] / 65535.0 * 0.6 * 0.9;
+            const double p = colour::linearFromEncoded(double{was.red.row(y)[x]});
+            const double expected = colour::encodedFromLinear((p - w * 0.8) / (1 - w));
+            ASSERT_NEAR(double{out.red.row(y)[x]}, expected, 2e-5) << x << " " << y;
+            if (w == 0) ASSERT_EQ(out.red.row(y)[x], was.red.row(y)[x]);
+            partly += w > 0 && w < 0.5;
+        }
+    }
+    EXPECT_GT(partly, 1000);
+}
+
+TEST(ByCoverage, AVeilLaidOverAndTakenOffAgainLeavesThePhoto) {
+    const auto photo = source();
+    const auto veil = [&](int amount) {
+        return "{" + disc + R"(, "adjustments": [{"kind": "veil", "amount": )" + std::to_string(amount) +
+               R"(, "red": 90, "green": 70, "blue": 60}]})";
+    };
+    const auto document = tests::documentOf("[" + veil(-70) + ", " + veil(70) + "]");
+    image::RgbPlanes was(photoSize);
+    photo->read(base::rectOf(photoSize), 0, was);
+    const Difference found = differenceOf(was, tests::assembled(fresh(photo), document, 0, 128, {2, {}}));
+    EXPECT_LT(found.worst, 0.02);
+}
+
+// What stands before it in its correction is mixed first, what stands after it begins from its outcome.
+TEST(ByCoverage, GroupsOfACorrectionAreAsCorrectionsOfTheirOwn) {
+    const auto photo = source();
+    const std::string light = R"({"kind": "light", "exposure": 0.7})", tint = R"({"kind": "tint", "strength": 20})",
+                      veil = R"({"kind": "veil", "amount": 50})";
+    const auto correction = [&](const std::string& adjustments) {
+        return "{" + disc + R"(, "adjustments": [)" + adjustments + "]}";
+    };
+    const auto together = tests::documentOf("[" + correction(light + "," + veil + "," + tint) + "]");
+    const auto apart =
+        tests::documentOf("[" + correction(light) + "," + correction(veil) + "," + correction(tint) + "]");
+    EXPECT_TRUE(tests::sameBits(tests::assembled(fresh(photo), together, 0, 128, {1, {}}),
+                                tests::assembled(fresh(photo), apart, 0, 128, {1, {}})));
+}
+
+}  // namespace dimhem::render
