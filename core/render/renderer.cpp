@@ -96,10 +96,14 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
-    const std::vector<Touch> all = touches(sequence, area);
+    return pictureOf(sequence, touches(sequence, area), area, out, keepBelow);
+}
+
+bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, const mask::Area& area,
+                         image::RgbPlanes& out, document::Id keepBelow) const {
     const auto edited =
         std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
-    std::span<const Touch> rest(all);
+    std::span<const Touch> rest = all;
     StagePicture picture(std::move(out));
     if (edited != all.end() && edited != all.begin()) {
         const auto below = static_cast<std::size_t>(edited - all.begin());
@@ -155,7 +159,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     if (auto known = cache_->findDisplay(key.key())) return known;
 
     image::RgbPlanes picture(area.rect.size());
-    if (!showsMask || view.maskView != MaskView::plate) this->picture(sequence, area, picture, view.selected);
+    if (!showsMask || view.maskView != MaskView::plate) pictureOf(sequence, all, area, picture, view.selected);
     if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);

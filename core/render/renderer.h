@@ -77,6 +77,8 @@ private:
     std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
     Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area,
                 const base::ContentKey& below) const;
+    bool pictureOf(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
+                   image::RgbPlanes& out, document::Id keepBelow) const;
     void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
                  StagePicture& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
