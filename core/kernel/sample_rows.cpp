@@ -5,6 +5,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include <algorithm>
 #include <limits>
 
 HWY_BEFORE_NAMESPACE();
@@ -72,6 +73,45 @@ void PlanesFromSamples(const T* from, std::size_t channels, float* const to[3], 
     }
 }
 
+template <class D>
+HWY_INLINE hn::Vec<hn::RebindToSigned<D>> Rounded(D d, const float* from, float most) {
+    const auto held = hn::Min(hn::Max(hn::LoadU(d, from), hn::Zero(d)), hn::Set(d, 1.0f));
+    return hn::ConvertTo(hn::RebindToSigned<D>(), hn::Add(hn::Mul(held, hn::Set(d, most)), hn::Set(d, 0.5f)));
+}
+
+template <class T>
+void SamplesFromPlanes(const float* const from[3], T* to, std::size_t count) {
+    const hn::CappedTag<T, 16 / sizeof(T)> dt;
+    const hn::CappedTag<float, 16 / sizeof(T)> d;
+    const hn::Rebind<T, decltype(d)> part;
+    constexpr auto most = static_cast<float>(std::numeric_limits<T>::max());
+    const std::size_t lanes = hn::Lanes(dt);
+    HWY_ALIGN T planes[3][hn::MaxLanes(dt)];
+    std::size_t x = 0;
+    for (; x + lanes <= count; x += lanes) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            for (std::size_t i = 0; i < lanes; i += hn::Lanes(d))
+                hn::StoreU(hn::DemoteTo(part, Rounded(d, from[c] + x + i, most)), part, planes[c] + i);
+        }
+        hn::StoreInterleaved3(hn::Load(dt, planes[0]), hn::Load(dt, planes[1]), hn::Load(dt, planes[2]), dt,
+                              to + 3 * x);
+    }
+    for (; x < count; ++x) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            const float v = from[c][x], held = v > 0 ? std::min(v, 1.0f) : 0.0f;
+            to[3 * x + c] = static_cast<T>(held * most + 0.5f);
+        }
+    }
+}
+
+void To8(const float* const from[3], std::uint8_t* to, std::size_t count) {
+    SamplesFromPlanes(from, to, count);
+}
+
+void To16(const float* const from[3], std::uint16_t* to, std::size_t count) {
+    SamplesFromPlanes(from, to, count);
+}
+
 void PlanesFrom8(const std::uint8_t* from, std::size_t channels, float* const to[3], std::size_t count) {
     PlanesFromSamples(from, channels, to, count);
 }
@@ -89,6 +129,8 @@ namespace dimhem::kernel {
 
 HWY_EXPORT(PlanesFrom8);
 HWY_EXPORT(PlanesFrom16);
+HWY_EXPORT(To8);
+HWY_EXPORT(To16);
 
 void planesFromSamples(const std::uint8_t* from, std::size_t channels, float* const to[3], std::size_t count) {
     HWY_DYNAMIC_DISPATCH(PlanesFrom8)(from, channels, to, count);
@@ -96,6 +138,14 @@ void planesFromSamples(const std::uint8_t* from, std::size_t channels, float* co
 
 void planesFromSamples(const std::uint16_t* from, std::size_t channels, float* const to[3], std::size_t count) {
     HWY_DYNAMIC_DISPATCH(PlanesFrom16)(from, channels, to, count);
+}
+
+void samplesFromPlanes(const float* const from[3], std::uint8_t* to, std::size_t count) {
+    HWY_DYNAMIC_DISPATCH(To8)(from, to, count);
+}
+
+void samplesFromPlanes(const float* const from[3], std::uint16_t* to, std::size_t count) {
+    HWY_DYNAMIC_DISPATCH(To16)(from, to, count);
 }
 
 }  // namespace dimhem::kernel

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cstring>
 
+#include "core/kernel/sample_rows.h"
 #include "core/kernel/srgb_rows.h"
 
 namespace dimhem::task {
@@ -85,11 +86,16 @@ void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rec
                          std::byte* to) const {
     const auto width = static_cast<std::size_t>(rect.width());
     const int row = y - rect.y0;
+    const bool plain = !fromWorking_ && channels_ == 3 && (opaque_ || !photo.samples.hasAlpha());
+    const float* planes[3] = {picture.red.row(row).data(), picture.green.row(row).data(), picture.blue.row(row).data()};
+    if (plain && type_ == SampleType::u8)
+        return kernel::samplesFromPlanes(planes, reinterpret_cast<std::uint8_t*>(to), width);
+    if (plain && type_ == SampleType::u16)
+        return kernel::samplesFromPlanes(planes, reinterpret_cast<std::uint16_t*>(to), width);
     const auto colours = static_cast<std::size_t>(channels_ <= 2 ? 1 : 3);
     std::vector<float> rgb(width * 3), out(width * colours);
-    const float* from[3] = {picture.red.row(row).data(), picture.green.row(row).data(), picture.blue.row(row).data()};
     for (std::size_t x = 0; x < width; ++x) {
-        for (std::size_t c = 0; c < 3; ++c) rgb[x * 3 + c] = from[c][x];
+        for (std::size_t c = 0; c < 3; ++c) rgb[x * 3 + c] = planes[c][x];
     }
     if (fromWorking_) {
         kernel::decodeRow(rgb.data(), rgb.size());

@@ -29,6 +29,10 @@ void expectDivision(std::size_t channels) {
                     << sample << " in channel " << c;
             }
         }
+        std::vector<T> back(count * 3);
+        const float* const from[3] = {planes[0].data(), planes[1].data(), planes[2].data()};
+        samplesFromPlanes(from, back.data(), count);
+        for (std::size_t i = 0; i < count * 3; ++i) ASSERT_EQ(back[i], samples[i / 3 * channels + i % 3]) << i;
     }
 }
 
@@ -38,6 +42,20 @@ TEST(SampleRows, AreEachValueDividedByTheLargest) {
     for (const std::size_t channels : {3, 4}) {
         expectDivision<std::uint8_t>(channels);
         expectDivision<std::uint16_t>(channels);
+    }
+}
+
+TEST(SampleRows, WhatIsBeyondIsHeldAndTheRestRounded) {
+    for (const std::size_t count : {3u, 40u}) {
+        const std::vector<float> red(count, -0.3f), green(count, 1.7f), blue(count, 100.6f / 255);
+        const float* const from[3] = {red.data(), green.data(), blue.data()};
+        std::vector<std::uint8_t> out(3 * count);
+        samplesFromPlanes(from, out.data(), count);
+        for (std::size_t i = 0; i < count; ++i) {
+            EXPECT_EQ(out[3 * i], 0);
+            EXPECT_EQ(out[3 * i + 1], 255);
+            EXPECT_EQ(out[3 * i + 2], 101);
+        }
     }
 }
 
