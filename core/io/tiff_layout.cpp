@@ -194,8 +194,7 @@ Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::
         if (auto ok = checkHolds("TIFF", most, fileBytes, ratio); !ok) return tl::unexpected(ok.error());
     }
     constexpr std::uint64_t mostTile = std::uint64_t{1} << 30;
-    if (TIFFIsTiled(tiff) && TIFFTileSize64(tiff) > mostTile)
-        return damaged("TIFF", "has tiles of an impossible size");
+    if (TIFFIsTiled(tiff) && TIFFTileSize64(tiff) > mostTile) return damaged("TIFF", "has tiles of an impossible size");
     findAlpha(tiff, layout, warnings);
     return layout;
 }

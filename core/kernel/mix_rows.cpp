@@ -11,7 +11,8 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::kernel {
 namespace HWY_NAMESPACE {
 
-void MixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
+void MixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength,
+            std::size_t count) {
     const hn::ScalableTag<float> d;
     TransformRgb(d, picture.red, picture.green, picture.blue, count,
                  [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
@@ -38,7 +39,8 @@ namespace dimhem::kernel {
 
 HWY_EXPORT(MixRow);
 
-void mixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength, std::size_t count) {
+void mixRow(EncodedRow picture, ConstEncodedRow corrected, const std::uint16_t* coverage, float strength,
+            std::size_t count) {
     HWY_DYNAMIC_DISPATCH(MixRow)(picture, corrected, coverage, strength, count);
 }
 

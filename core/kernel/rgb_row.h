@@ -15,11 +15,7 @@ struct RgbRow {
     T* blue;
 
     RgbRow from(std::size_t x) const { return {red + x, green + x, blue + x}; }
-    operator RgbRow<Domain, const T>() const
-        requires(!std::is_const_v<T>)
-    {
-        return {red, green, blue};
-    }
+    operator RgbRow<Domain, const T>() const requires(!std::is_const_v<T>) { return {red, green, blue}; }
 };
 
 struct Encoded {};

@@ -17,8 +17,9 @@ using image::SampleType;
 
 namespace {
 
-// What an export keeps: for each correction that looks at what arrives at it or round its pixels, three rows of tiles as wide as the photo,
-// since the next one looks beside it: the picture, its coverage and, for a clean edge, the subject's own colours.
+// What an export keeps: for each correction that looks at what arrives at it or round its pixels, three rows of tiles
+// as wide as the photo, since the next one looks beside it: the picture, its coverage and, for a clean edge, the
+// subject's own colours.
 std::size_t cacheBytesFor(const document::Document& document, base::Size photo) {
     constexpr std::size_t plain = std::size_t{96} << 20, most = std::size_t{4} << 30, rowsKept = 3 * 256,
                           pixelBytes = 40;
@@ -26,8 +27,9 @@ std::size_t cacheBytesFor(const document::Document& document, base::Size photo) 
         const bool looksAround = std::any_of(c->adjustments.begin(), c->adjustments.end(), [](const auto& use) {
             return std::ranges::any_of(use.kind->prepare(use.settings), adjust::isSpatial);
         });
-        return looksAround || c->cleanEdge || std::any_of(c->mask.parts.begin(), c->mask.parts.end(),
-                                           [](const mask::PartPtr& part) { return part->shape->looksAtArriving(); });
+        return looksAround || c->cleanEdge ||
+               std::any_of(c->mask.parts.begin(), c->mask.parts.end(),
+                           [](const mask::PartPtr& part) { return part->shape->looksAtArriving(); });
     };
     const auto count =
         static_cast<std::size_t>(std::count_if(document.corrections.begin(), document.corrections.end(), looks));
