@@ -445,6 +445,10 @@ void adjustmentRows(benchmark::State& state) {
     }
 }
 
+void partsOfThePhoto(benchmark::internal::Benchmark* bench) {
+    bench->ArgName("percent")->Arg(5)->Arg(30)->Arg(100)->UseManualTime()->Iterations(5)->Unit(benchmark::kMillisecond);
+}
+
 // Memory first: later figures keep pages of their own.
 BENCHMARK(peakMemory)
     ->ArgName("percent")
@@ -476,22 +480,8 @@ BENCHMARK(firstFrameOfStrokes)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK(largestDab)->UseManualTime()->Iterations(60)->Unit(benchmark::kMillisecond);
 BENCHMARK(sliderMove)->ArgName("top")->Arg(0)->Arg(1)->UseManualTime()->Iterations(40)->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(renderAll, light_and_white_balance, lightAndWhiteBalance())
-    ->ArgName("percent")
-    ->Arg(5)
-    ->Arg(30)
-    ->Arg(100)
-    ->UseManualTime()
-    ->Iterations(5)
-    ->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(renderAll, mixed, mixedChain())
-    ->ArgName("percent")
-    ->Arg(5)
-    ->Arg(30)
-    ->Arg(100)
-    ->UseManualTime()
-    ->Iterations(5)
-    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(renderAll, light_and_white_balance, lightAndWhiteBalance())->Apply(partsOfThePhoto);
+BENCHMARK_CAPTURE(renderAll, mixed, mixedChain())->Apply(partsOfThePhoto);
 BENCHMARK(adjustmentRows)
     ->ArgName("kind")
     ->DenseRange(0, static_cast<int>(adjust::adjustmentKinds().size()) - 1)
