@@ -62,7 +62,7 @@ Settings neutralSettings(const AdjustmentKind& kind) {
 }
 
 bool isNeutral(const AdjustmentKind& kind, const Settings& settings) {
-    if (kind.idle && kind.idle(settings)) return true;
+    if (kind.isIdentity && kind.isIdentity(settings)) return true;
     for (std::size_t i = 0; i < kind.params.size(); ++i) {
         if (!kind.params[i].toggle && settings.values[i] != kind.params[i].neutral) return false;
     }
@@ -83,7 +83,7 @@ bool isValid(const AdjustmentKind& kind, const Settings& settings) {
             if (!base::inRange(spec.columns[k % spec.columns.size()], table[k])) return false;
         }
     }
-    return !kind.wanted || !kind.wanted(settings);
+    return !kind.invalidReason || !kind.invalidReason(settings);
 }
 
 }  // namespace dimhem::adjust

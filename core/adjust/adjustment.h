@@ -112,18 +112,18 @@ struct Settings {
 };
 
 struct AdjustmentKind {
-    std::string_view id;     // as written in documents
-    std::string_view label;  // as shown
-    std::string_view cures;  // the kind of fault it is listed under: "tone", "colour cast"
+    std::string_view id;        // as written in documents
+    std::string_view label;     // as shown
+    std::string_view category;  // the kind of fault it is listed under: "tone", "colour cast"
     std::string_view tip;
-    std::span<const base::ParamSpec> params;
+    std::span<const base::ParamSpec> params = {};
     Operations (*prepare)(const Settings& settings);
     std::span<const TableSpec> tables = {};
     // What rows within the ranges of their columns must be besides, where there is such a thing: null where they are
     // so, else what is wanted ("points in rising order").
-    const char* (*wanted)(const Settings& settings) = nullptr;
+    const char* (*invalidReason)(const Settings& settings) = nullptr;
     // Whether the settings, though not the neutral ones, change no pixel. Null: only the neutral ones do not.
-    bool (*idle)(const Settings& settings) = nullptr;
+    bool (*isIdentity)(const Settings& settings) = nullptr;
     // For looking at what one row of a table touches: settings under which that row alone acts, glaringly. Null: there
     // is no such look.
     Settings (*glaring)(const Settings& settings, std::size_t row) = nullptr;
@@ -132,8 +132,8 @@ struct AdjustmentKind {
 std::vector<double> neutralValues(const AdjustmentKind& kind);
 Settings neutralSettings(const AdjustmentKind& kind);
 
-// Whether the adjustment does nothing: every number and table at its neutral value, or idle. Toggles alone change no
-// pixel.
+// Whether the adjustment does nothing: every number and table at its neutral value, or isIdentity says so. Toggles
+// alone change no pixel.
 bool isNeutral(const AdjustmentKind& kind, const Settings& settings);
 
 // Whether every number is finite and within its range, every table of a size and content that a document may hold.

@@ -142,25 +142,46 @@ HWY_EXPORT(BandsRow);
 namespace {
 
 constexpr base::ParamSpec params[] = {
-    {"keep-luminance", "Hold light", "", 0, 1, 1, 1, 0,
-     "Turning and saturating change only the colour, not how light it is.", base::Scale::linear, true},
+    {.id = "keep-luminance",
+     .label = "Hold light",
+     .neutral = 1,
+     .tip = "Turning and saturating change only the colour, not how light it is.",
+     .toggle = true},
 };
 
 constexpr base::ParamSpec columns[bandColumns] = {
-    {"from", "From", "°", -360, 360, 0, 1, 0, "Where the band begins."},
-    {"full-from", "Full from", "°", -360, 720, 0, 1, 0, "From here on it acts fully."},
-    {"full-to", "Full to", "°", -360, 720, 0, 1, 0, "Up to here it acts fully."},
-    {"to", "To", "°", -360, 720, 0, 1, 0, "Where the band ends."},
-    {"hue", "Hue", "°", -180, 180, 0, 1, 0, "Turns the hue: above 0 from red towards yellow, green and blue."},
-    {"saturation", "Saturation", "", -100, 100, 0, 1, 0, "More or less colour; -100 leaves grey."},
-    {"lightness", "Lightness", "", -100, 100, 0, 1, 0, "Towards white, or below 0 towards black."},
+    {.id = "from", .label = "From", .unit = "°", .min = -360, .max = 360, .tip = "Where the band begins."},
+    {.id = "full-from",
+     .label = "Full from",
+     .unit = "°",
+     .min = -360,
+     .max = 720,
+     .tip = "From here on it acts fully."},
+    {.id = "full-to", .label = "Full to", .unit = "°", .min = -360, .max = 720, .tip = "Up to here it acts fully."},
+    {.id = "to", .label = "To", .unit = "°", .min = -360, .max = 720, .tip = "Where the band ends."},
+    {.id = "hue",
+     .label = "Hue",
+     .unit = "°",
+     .min = -180,
+     .max = 180,
+     .tip = "Turns the hue: above 0 from red towards yellow, green and blue."},
+    {.id = "saturation",
+     .label = "Saturation",
+     .min = -100,
+     .max = 100,
+     .tip = "More or less colour; -100 leaves grey."},
+    {.id = "lightness",
+     .label = "Lightness",
+     .min = -100,
+     .max = 100,
+     .tip = "Towards white, or below 0 towards black."},
 };
 constexpr std::size_t mostBands = 24;
 constexpr double reds[] = {-40, -20, 20, 40, 0, 0, 0};
 constexpr TableSpec tables[] = {
     {"bands", "Bands", "Each acts on the hues between its points.", columns, 0, mostBands, reds}};
 
-const char* wanted(const Settings& settings) {
+const char* invalidReason(const Settings& settings) {
     const Table& bands = settings.tables[0];
     for (auto p = bands.begin(); p != bands.end(); p += bandColumns) {
         if (!std::is_sorted(p, p + 4) || p[3] - p[0] > 360)
@@ -169,7 +190,7 @@ const char* wanted(const Settings& settings) {
     return nullptr;
 }
 
-bool idle(const Settings& settings) {
+bool isIdentity(const Settings& settings) {
     const Table& bands = settings.tables[0];
     for (std::size_t i = 0; i < bands.size(); i += bandColumns) {
         if (bands[i + bandHue] != 0 || bands[i + bandSaturation] != 0 || bands[i + bandLightness] != 0) return false;
@@ -223,11 +244,18 @@ private:
 
 }  // namespace
 
-const AdjustmentKind hueBands = {"hue-bands",   "Hue bands",
-                                 "colour cast", "Hue, saturation and lightness of some hues only.",
-                                 params,        [](const Settings& settings) { return only<BandsOperation>(settings); },
-                                 tables,        wanted,
-                                 idle,          glaring};
+const AdjustmentKind hueBands = {
+    .id = "hue-bands",
+    .label = "Hue bands",
+    .category = "colour cast",
+    .tip = "Hue, saturation and lightness of some hues only.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<BandsOperation>(settings); },
+    .tables = tables,
+    .invalidReason = invalidReason,
+    .isIdentity = isIdentity,
+    .glaring = glaring,
+};
 
 }  // namespace dimhem::adjust
 #endif

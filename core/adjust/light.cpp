@@ -139,15 +139,51 @@ namespace {
 enum Value { exposure, contrast, shadowLift, highlightHold, blackPoint, whitePoint, midtone, holdColour };
 
 constexpr base::ParamSpec params[] = {
-    {"exposure", "Exposure", "EV", -5, 5, 0, 0.05, 2, "Brighter or darker, in stops: +1 doubles the light."},
-    {"contrast", "Contrast", "", -100, 100, 0, 1, 0, "Steeper or flatter about the middle tone."},
-    {"shadow-lift", "Shadow lift", "", -100, 100, 0, 1, 0, "Opens the dark tones, or deepens them."},
-    {"highlight-hold", "Highlight hold", "", 0, 100, 0, 1, 0, "Rolls bright tones off before they clip."},
-    {"black-point", "Black point", "%", -30, 50, 0, 0.5, 1, "The tone that becomes black."},
-    {"white-point", "White point", "%", 50, 150, 100, 0.5, 1, "The tone that becomes white."},
-    {"midtone", "Midtone", "", -100, 100, 0, 1, 0, "Lighter or darker between black and white, which stay."},
-    {"hold-colour", "Hold colour", "", 0, 1, 0, 1, 0, "Change the tone only: colours get neither denser nor thinner.",
-     base::Scale::linear, true},
+    {.id = "exposure",
+     .label = "Exposure",
+     .unit = "EV",
+     .min = -5,
+     .max = 5,
+     .step = 0.05,
+     .decimals = 2,
+     .tip = "Brighter or darker, in stops: +1 doubles the light."},
+    {.id = "contrast",
+     .label = "Contrast",
+     .min = -100,
+     .max = 100,
+     .tip = "Steeper or flatter about the middle tone."},
+    {.id = "shadow-lift",
+     .label = "Shadow lift",
+     .min = -100,
+     .max = 100,
+     .tip = "Opens the dark tones, or deepens them."},
+    {.id = "highlight-hold", .label = "Highlight hold", .max = 100, .tip = "Rolls bright tones off before they clip."},
+    {.id = "black-point",
+     .label = "Black point",
+     .unit = "%",
+     .min = -30,
+     .max = 50,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "The tone that becomes black."},
+    {.id = "white-point",
+     .label = "White point",
+     .unit = "%",
+     .min = 50,
+     .max = 150,
+     .neutral = 100,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "The tone that becomes white."},
+    {.id = "midtone",
+     .label = "Midtone",
+     .min = -100,
+     .max = 100,
+     .tip = "Lighter or darker between black and white, which stay."},
+    {.id = "hold-colour",
+     .label = "Hold colour",
+     .tip = "Change the tone only: colours get neither denser nor thinner.",
+     .toggle = true},
 };
 
 class Exposure final : public LinearOperation {
@@ -256,8 +292,14 @@ Operations prepare(const Settings& settings) {
 
 }  // namespace
 
-const AdjustmentKind light = {"light", "Light", "tone", "Brightness, contrast and the two ends of the tone scale.",
-                              params,  prepare};
+const AdjustmentKind light = {
+    .id = "light",
+    .label = "Light",
+    .category = "tone",
+    .tip = "Brightness, contrast and the two ends of the tone scale.",
+    .params = params,
+    .prepare = prepare,
+};
 
 }  // namespace dimhem::adjust
 #endif

@@ -81,23 +81,35 @@ namespace {
 enum Value { tone, colourOf };
 
 constexpr base::ParamSpec params[] = {
-    {"tone", "Tone", "%", 0, 100, 0, 1, 0, "How far the tones move to those of the reference."},
-    {"colour", "Colour", "%", 0, 100, 0, 1, 0, "How far the colours move to those of the reference."},
+    {.id = "tone",
+     .label = "Tone",
+     .unit = "%",
+     .max = 100,
+     .tip = "How far the tones move to those of the reference."},
+    {.id = "colour",
+     .label = "Colour",
+     .unit = "%",
+     .max = 100,
+     .tip = "How far the colours move to those of the reference."},
 };
 
 constexpr base::ParamSpec placeColumns[] = {
-    {"x0", "Left", "px", -1e6, 1e6, 0, 1, 0, "Left side of the reference area."},
-    {"y0", "Top", "px", -1e6, 1e6, 0, 1, 0, "Top of the reference area."},
-    {"x1", "Right", "px", -1e6, 1e6, 0, 1, 0, "Right side of the reference area."},
-    {"y1", "Bottom", "px", -1e6, 1e6, 0, 1, 0, "Bottom of the reference area."},
+    {.id = "x0", .label = "Left", .unit = "px", .min = -1e6, .max = 1e6, .tip = "Left side of the reference area."},
+    {.id = "y0", .label = "Top", .unit = "px", .min = -1e6, .max = 1e6, .tip = "Top of the reference area."},
+    {.id = "x1", .label = "Right", .unit = "px", .min = -1e6, .max = 1e6, .tip = "Right side of the reference area."},
+    {.id = "y1", .label = "Bottom", .unit = "px", .min = -1e6, .max = 1e6, .tip = "Bottom of the reference area."},
 };
 constexpr base::ParamSpec spreadColumns[] = {
-    {"mean-l", "Mean L*", "", -1000, 1000, 0, 1, 1, "Mean tone."},
-    {"mean-a", "Mean a*", "", -1000, 1000, 0, 1, 1, "Mean of green to red."},
-    {"mean-b", "Mean b*", "", -1000, 1000, 0, 1, 1, "Mean of blue to yellow."},
-    {"spread-l", "Spread L*", "", 0, 1000, 0, 1, 1, "Standard deviation of the tone."},
-    {"spread-a", "Spread a*", "", 0, 1000, 0, 1, 1, "Standard deviation of green to red."},
-    {"spread-b", "Spread b*", "", 0, 1000, 0, 1, 1, "Standard deviation of blue to yellow."},
+    {.id = "mean-l", .label = "Mean L*", .min = -1000, .max = 1000, .decimals = 1, .tip = "Mean tone."},
+    {.id = "mean-a", .label = "Mean a*", .min = -1000, .max = 1000, .decimals = 1, .tip = "Mean of green to red."},
+    {.id = "mean-b", .label = "Mean b*", .min = -1000, .max = 1000, .decimals = 1, .tip = "Mean of blue to yellow."},
+    {.id = "spread-l", .label = "Spread L*", .max = 1000, .decimals = 1, .tip = "Standard deviation of the tone."},
+    {.id = "spread-a", .label = "Spread a*", .max = 1000, .decimals = 1, .tip = "Standard deviation of green to red."},
+    {.id = "spread-b",
+     .label = "Spread b*",
+     .max = 1000,
+     .decimals = 1,
+     .tip = "Standard deviation of blue to yellow."},
 };
 constexpr TableSpec tables[] = {
     {"place", "Reference area", "Where the reference lies in the photo.", placeColumns, 0, 1, {}},
@@ -149,7 +161,7 @@ const Table& tableOf(const Settings& settings, MatchTable which) {
     return settings.tables[static_cast<std::size_t>(which)];
 }
 
-bool idle(const Settings& settings) {
+bool isIdentity(const Settings& settings) {
     return tableOf(settings, MatchTable::own).empty() || tableOf(settings, MatchTable::reference).empty() ||
            (settings.values[tone] == 0 && settings.values[colourOf] == 0);
 }
@@ -174,11 +186,15 @@ std::optional<ColourSpread> measuredIn(const Settings& settings, MatchTable whic
 }
 
 const AdjustmentKind matchArea = {
-    "match-area",  "Match to area",
-    "colour cast", "Moves tone and colour to those of another area of the photo.",
-    params,        [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
-    tables,        nullptr,
-    idle};
+    .id = "match-area",
+    .label = "Match to area",
+    .category = "colour cast",
+    .tip = "Moves tone and colour to those of another area of the photo.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
+    .tables = tables,
+    .isIdentity = isIdentity,
+};
 
 }  // namespace dimhem::adjust
 #endif

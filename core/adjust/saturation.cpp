@@ -69,8 +69,12 @@ namespace {
 enum Value { amount, guard };
 
 constexpr base::ParamSpec params[] = {
-    {"amount", "Amount", "", -100, 100, 0, 1, 0, "More colour, or less; -100 leaves grey. What is dense gains less."},
-    {"guard", "Guard", "", 0, 1, 1, 1, 0, "An increase stops before a channel clips.", base::Scale::linear, true},
+    {.id = "amount",
+     .label = "Amount",
+     .min = -100,
+     .max = 100,
+     .tip = "More colour, or less; -100 leaves grey. What is dense gains less."},
+    {.id = "guard", .label = "Guard", .neutral = 1, .tip = "An increase stops before a channel clips.", .toggle = true},
 };
 
 class SaturationOperation final : public LinearOperation {
@@ -90,9 +94,13 @@ private:
 }  // namespace
 
 const AdjustmentKind saturation = {
-    "saturation",  "Saturation",
-    "colour cast", "More or less colour; the luminance stays.",
-    params,        [](const Settings& settings) { return only<SaturationOperation>(settings); }};
+    .id = "saturation",
+    .label = "Saturation",
+    .category = "colour cast",
+    .tip = "More or less colour; the luminance stays.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<SaturationOperation>(settings); },
+};
 
 }  // namespace dimhem::adjust
 #endif

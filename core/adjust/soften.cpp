@@ -43,9 +43,19 @@ namespace {
 enum Value { amount, radius };
 
 constexpr base::ParamSpec params[] = {
-    {"amount", "Amount", "%", 0, 100, 0, 1, 0, "How far each pixel goes to the mean of those round it."},
-    {"radius", "Radius", "px", 1, 200, 8, 1, 0, "How large what it softens is, in pixels of the photo.",
-     base::Scale::logarithmic},
+    {.id = "amount",
+     .label = "Amount",
+     .unit = "%",
+     .max = 100,
+     .tip = "How far each pixel goes to the mean of those round it."},
+    {.id = "radius",
+     .label = "Radius",
+     .unit = "px",
+     .min = 1,
+     .max = 200,
+     .neutral = 8,
+     .tip = "How large what it softens is, in pixels of the photo.",
+     .scale = base::Scale::logarithmic},
 };
 
 class Softening final : public SpatialOperation {
@@ -55,9 +65,7 @@ public:
 
     int modelLevel(int level) const override {
         constexpr double mostSigma = 8;
-        int own = 0;
-        while (own < image::maxLevel && sigmaPx_ / (1 << own) > mostSigma) ++own;
-        return std::max(level, own);
+        return std::max(level, image::levelOfLength(sigmaPx_, mostSigma));
     }
     int reach(int modelLevel) const override { return kernel::gaussianReach(sigmaOn(modelLevel)); }
     std::size_t planes() const override { return 3; }
@@ -95,14 +103,21 @@ Operations prepare(const Settings& settings) {
     return out;
 }
 
-bool idle(const Settings& settings) {
+bool isIdentity(const Settings& settings) {
     return settings.values[amount] == 0;
 }
 
 }  // namespace
 
-const AdjustmentKind soften = {"soften", "Soften", "detail", "Blurs, evenly in all directions.", params, prepare,
-                               {},       nullptr,  idle};
+const AdjustmentKind soften = {
+    .id = "soften",
+    .label = "Soften",
+    .category = "detail",
+    .tip = "Blurs, evenly in all directions.",
+    .params = params,
+    .prepare = prepare,
+    .isIdentity = isIdentity,
+};
 
 }  // namespace dimhem::adjust
 #endif

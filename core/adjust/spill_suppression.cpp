@@ -79,15 +79,42 @@ namespace {
 enum Value { amount, limit, lightBack, shadows, midtones, highlights, screen };
 
 constexpr base::ParamSpec params[] = {
-    {"amount", "Amount", "%", 0, 100, 0, 1, 0, "How much of the screen's light is taken off."},
-    {"limit", "Limit", "%", 0, 100, 0, 1, 0,
-     "What the screen's channel may keep: 0 the mean of the other two, 100 the stronger of them."},
-    {"light-back", "Light back", "%", 0, 100, 50, 1, 0, "How much of the light lost by it is given back, as grey."},
-    {"shadows", "Shadows", "%", 0, 100, 100, 1, 0, "How far dark tones take part."},
-    {"midtones", "Midtones", "%", 0, 100, 100, 1, 0, "How far middle tones take part."},
-    {"highlights", "Highlights", "%", 0, 100, 100, 1, 0, "How far light tones take part."},
-    {"screen", "Screen hue", "°", 0, 360, 120, 1, 0,
-     "The colour of the screen or of the bounced light: 120 green, 240 blue.", base::Scale::linear},
+    {.id = "amount", .label = "Amount", .unit = "%", .max = 100, .tip = "How much of the screen's light is taken off."},
+    {.id = "limit",
+     .label = "Limit",
+     .unit = "%",
+     .max = 100,
+     .tip = "What the screen's channel may keep: 0 the mean of the other two, 100 the stronger of them."},
+    {.id = "light-back",
+     .label = "Light back",
+     .unit = "%",
+     .max = 100,
+     .neutral = 50,
+     .tip = "How much of the light lost by it is given back, as grey."},
+    {.id = "shadows",
+     .label = "Shadows",
+     .unit = "%",
+     .max = 100,
+     .neutral = 100,
+     .tip = "How far dark tones take part."},
+    {.id = "midtones",
+     .label = "Midtones",
+     .unit = "%",
+     .max = 100,
+     .neutral = 100,
+     .tip = "How far middle tones take part."},
+    {.id = "highlights",
+     .label = "Highlights",
+     .unit = "%",
+     .max = 100,
+     .neutral = 100,
+     .tip = "How far light tones take part."},
+    {.id = "screen",
+     .label = "Screen hue",
+     .unit = "°",
+     .max = 360,
+     .neutral = 120,
+     .tip = "The colour of the screen or of the bounced light: 120 green, 240 blue."},
 };
 
 SpillSettings prepared(const std::vector<double>& values) {
@@ -122,15 +149,14 @@ double screenHueOf(const colour::EncodedRgb& c) {
 }
 
 const AdjustmentKind spillSuppression = {
-    "spill-suppression",
-    "Spill suppression",
-    "colour cast",
-    "Takes the light of a screen behind a subject, or of a lawn before it, off.",
-    params,
-    [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
-    {},
-    nullptr,
-    [](const Settings& settings) { return settings.values[amount] == 0; }};
+    .id = "spill-suppression",
+    .label = "Spill suppression",
+    .category = "colour cast",
+    .tip = "Takes the light of a screen behind a subject, or of a lawn before it, off.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
+    .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
+};
 
 }  // namespace dimhem::adjust
 #endif

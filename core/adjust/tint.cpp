@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/colour/hsl.h"
 #include "core/kernel/row_transform-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -37,16 +38,31 @@ namespace {
 enum Value { strength, hue, saturationOf, lightness };
 
 constexpr base::ParamSpec params[] = {
-    {"strength", "Strength", "%", 0, 100, 0, 1, 0, "How much of the colour is laid over."},
-    {"hue", "Hue", "°", 0, 360, 35, 1, 0, "0 red, 120 green, 240 blue; 35 is a warm evening light."},
-    {"saturation", "Density", "%", 0, 100, 80, 1, 0, "How far the colour is from grey."},
-    {"lightness", "Lightness", "%", 0, 100, 60, 1, 0, "How light the colour is."},
+    {.id = "strength", .label = "Strength", .unit = "%", .max = 100, .tip = "How much of the colour is laid over."},
+    {.id = "hue",
+     .label = "Hue",
+     .unit = "°",
+     .max = 360,
+     .neutral = 35,
+     .tip = "0 red, 120 green, 240 blue; 35 is a warm evening light."},
+    {.id = "saturation",
+     .label = "Density",
+     .unit = "%",
+     .max = 100,
+     .neutral = 80,
+     .tip = "How far the colour is from grey."},
+    {.id = "lightness",
+     .label = "Lightness",
+     .unit = "%",
+     .max = 100,
+     .neutral = 60,
+     .tip = "How light the colour is."},
 };
 
 class TintOperation final : public EncodedOperation {
 public:
     explicit TintOperation(std::span<const double> values)
-        : colour_(rgbFromHsl(values[hue], values[saturationOf] / 100, values[lightness] / 100)),
+        : colour_(colour::rgbFromHsl(values[hue], values[saturationOf] / 100, values[lightness] / 100)),
           share_(static_cast<float>(values[strength] / 100)) {}
 
     void row(kernel::EncodedRow pixels, std::size_t count) const override {
@@ -65,19 +81,14 @@ private:
 
 }  // namespace
 
-colour::EncodedRgb rgbFromHsl(double degrees, double saturation, double light) {
-    const double a = saturation * std::min(light, 1 - light);
-    const auto channel = [&](double n) {
-        const double k = std::fmod(std::fmod(n + degrees / 30, 12) + 12, 12);
-        return light - a * std::max(-1.0, std::min({k - 3, 9 - k, 1.0}));
-    };
-    return {channel(0), channel(8), channel(4)};
-}
-
 const AdjustmentKind tint = {
-    "tint",        "Tint",
-    "colour cast", "Lays a colour over, such as warm light from the side.",
-    params,        [](const Settings& settings) { return only<TintOperation>(settings.values); }};
+    .id = "tint",
+    .label = "Tint",
+    .category = "colour cast",
+    .tip = "Lays a colour over, such as warm light from the side.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<TintOperation>(settings.values); },
+};
 
 }  // namespace dimhem::adjust
 #endif

@@ -6,13 +6,9 @@
 #pragma once
 
 #include "core/adjust/adjustment.h"
-#include "core/colour/types.h"
 
 namespace dimhem::adjust {
 
 extern const AdjustmentKind tint;
-
-// CSS Color Module Level 4, section 7 (HSL to RGB); hue in degrees, any; the others 0..1.
-colour::EncodedRgb rgbFromHsl(double hue, double saturation, double lightness);
 
 }  // namespace dimhem::adjust

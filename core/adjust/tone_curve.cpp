@@ -62,8 +62,20 @@ namespace {
 enum Curve { luminance, channels, red, green, blue, curves };
 
 constexpr base::ParamSpec columns[] = {
-    {"in", "Tone in", "%", 0, 100, 0, 0.5, 1, "The tone that comes in."},
-    {"out", "Tone out", "%", 0, 100, 0, 0.5, 1, "The tone it becomes."},
+    {.id = "in",
+     .label = "Tone in",
+     .unit = "%",
+     .max = 100,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "The tone that comes in."},
+    {.id = "out",
+     .label = "Tone out",
+     .unit = "%",
+     .max = 100,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "The tone it becomes."},
 };
 constexpr double identity[] = {0, 0, 100, 100};
 constexpr std::size_t mostPoints = CurveTable::most;
@@ -76,7 +88,7 @@ constexpr TableSpec tables[] = {
     {"blue", "Blue", "The blue channel alone.", columns, 2, mostPoints, identity},
 };
 
-const char* wanted(const Settings& settings) {
+const char* invalidReason(const Settings& settings) {
     for (const Table& points : settings.tables) {
         for (std::size_t i = 2; i < points.size(); i += 2) {
             if (!(points[i] > points[i - 2])) return "curves with points from left to right";
@@ -152,8 +164,15 @@ MonotoneSpline splineOf(const Table& points) {
     return MonotoneSpline(p);
 }
 
-const AdjustmentKind toneCurve = {"tone-curve", "Tone curve", "tone", "The tone scale bent through points.",
-                                  {},           prepare,      tables, wanted};
+const AdjustmentKind toneCurve = {
+    .id = "tone-curve",
+    .label = "Tone curve",
+    .category = "tone",
+    .tip = "The tone scale bent through points.",
+    .prepare = prepare,
+    .tables = tables,
+    .invalidReason = invalidReason,
+};
 
 }  // namespace dimhem::adjust
 #endif

@@ -46,10 +46,38 @@ namespace {
 enum Value { amount, red, green, blue };
 
 constexpr base::ParamSpec params[] = {
-    {"amount", "Amount", "%", -100, 100, 0, 0.5, 1, "How much of the veil is taken off; below 0 one is laid over."},
-    {"red", "Red", "%", 0, 100, 80, 0.5, 1, "Red of the veil's own light."},
-    {"green", "Green", "%", 0, 100, 80, 0.5, 1, "Green of the veil's own light."},
-    {"blue", "Blue", "%", 0, 100, 80, 0.5, 1, "Blue of the veil's own light."},
+    {.id = "amount",
+     .label = "Amount",
+     .unit = "%",
+     .min = -100,
+     .max = 100,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "How much of the veil is taken off; below 0 one is laid over."},
+    {.id = "red",
+     .label = "Red",
+     .unit = "%",
+     .max = 100,
+     .neutral = 80,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "Red of the veil's own light."},
+    {.id = "green",
+     .label = "Green",
+     .unit = "%",
+     .max = 100,
+     .neutral = 80,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "Green of the veil's own light."},
+    {.id = "blue",
+     .label = "Blue",
+     .unit = "%",
+     .max = 100,
+     .neutral = 80,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "Blue of the veil's own light."},
 };
 
 class Veiling final : public CoverageOperation {
@@ -71,15 +99,21 @@ Operations prepare(const Settings& settings) {
     return out;
 }
 
-bool idle(const Settings& settings) {
+bool isIdentity(const Settings& settings) {
     return settings.values[amount] == 0;
 }
 
 }  // namespace
 
 const AdjustmentKind veil = {
-    "veil",  "Veil", "light over the photo", "Takes off light that lies over the photo.", params, prepare, {},
-    nullptr, idle};
+    .id = "veil",
+    .label = "Veil",
+    .category = "light over the photo",
+    .tip = "Takes off light that lies over the photo.",
+    .params = params,
+    .prepare = prepare,
+    .isIdentity = isIdentity,
+};
 
 }  // namespace dimhem::adjust
 #endif

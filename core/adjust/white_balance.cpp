@@ -47,9 +47,22 @@ constexpr double neutralTempK = 6500;
 constexpr double duvPerTint = 0.0005;
 
 constexpr base::ParamSpec params[] = {
-    {"temperature", "Temperature", "K", 2000, 20000, neutralTempK, 50, 0,
-     "The colour temperature the light is said to have had: higher warms the picture.", base::Scale::reciprocal},
-    {"tint", "Tint", "", -100, 100, 0, 0.5, 1, "Towards green (below 0) or magenta (above)."},
+    {.id = "temperature",
+     .label = "Temperature",
+     .unit = "K",
+     .min = 2000,
+     .max = 20000,
+     .neutral = neutralTempK,
+     .step = 50,
+     .tip = "The colour temperature the light is said to have had: higher warms the picture.",
+     .scale = base::Scale::reciprocal},
+    {.id = "tint",
+     .label = "Tint",
+     .min = -100,
+     .max = 100,
+     .step = 0.5,
+     .decimals = 1,
+     .tip = "Towards green (below 0) or magenta (above)."},
 };
 
 // Far from the locus a white has hardly any blue, or less than none: the tint goes as far as no cone is amplified more
@@ -90,9 +103,13 @@ private:
 }  // namespace
 
 const AdjustmentKind whiteBalance = {
-    "white-balance", "White balance",
-    "colour cast",   "Warms, cools or shifts between green and magenta.",
-    params,          [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); }};
+    .id = "white-balance",
+    .label = "White balance",
+    .category = "colour cast",
+    .tip = "Warms, cools or shifts between green and magenta.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); },
+};
 
 std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,

@@ -17,9 +17,9 @@ enum class Scale {
 };
 
 struct ParamSpec {
-    std::string_view id;     // as written in documents
-    std::string_view label;  // as shown
-    std::string_view unit;   // "", "%", "px", "EV", "K"
+    std::string_view id;         // as written in documents
+    std::string_view label;      // as shown
+    std::string_view unit = {};  // "", "%", "px", "EV", "K"
     double min = 0;
     double max = 1;
     double neutral = 0;  // for adjustments: where it does nothing; for tools: the value they start with

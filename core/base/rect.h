@@ -48,6 +48,15 @@ inline Rect intersected(const Rect& a, const Rect& b) {
 }
 
 // The smallest rectangle that holds both; an empty one counts for nothing.
+inline Rect grown(const Rect& r, int by) {
+    return {r.x0 - by, r.y0 - by, r.x1 + by, r.y1 + by};
+}
+
+// The quotient rounded down, also of what lies left of or above the origin; by > 0.
+inline int floorDiv(int v, int by) {
+    return v >= 0 ? v / by : (v - by + 1) / by;
+}
+
 inline Rect united(const Rect& a, const Rect& b) {
     if (a.empty()) return b;
     if (b.empty()) return a;

@@ -7,7 +7,7 @@
 
 namespace dimhem::check {
 
-double contrast(const ThreadColour& thread, std::span<const Sample> under) {
+double contrast(const colour::ThreadColour& thread, std::span<const Sample> under) {
     const colour::Lab lab = colour::labFromEncoded({thread.red / 255.0, thread.green / 255.0, thread.blue / 255.0});
     double sum = 0, weight = 0;
     for (const Sample& sample : under) {
@@ -19,7 +19,7 @@ double contrast(const ThreadColour& thread, std::span<const Sample> under) {
 
 int chooseThreadColour(std::span<const Sample> under, std::span<const int> taken, int current) {
     const auto isTaken = [&](int i) { return std::find(taken.begin(), taken.end(), i) != taken.end(); };
-    const int count = static_cast<int>(threadColours.size());
+    const int count = static_cast<int>(colour::threadColours.size());
     const bool allTaken = [&] {
         for (int i = 0; i < count; ++i) {
             if (!isTaken(i)) return false;
@@ -28,10 +28,10 @@ int chooseThreadColour(std::span<const Sample> under, std::span<const int> taken
     }();
     constexpr double clearlyBetter = 1.4;
     int best = current;
-    double bestContrast = contrast(threadColours[static_cast<std::size_t>(current)], under) * clearlyBetter;
+    double bestContrast = contrast(colour::threadColours[static_cast<std::size_t>(current)], under) * clearlyBetter;
     for (int i = 0; i < count; ++i) {
         if (i == current || (isTaken(i) && !allTaken)) continue;
-        const double found = contrast(threadColours[static_cast<std::size_t>(i)], under);
+        const double found = contrast(colour::threadColours[static_cast<std::size_t>(i)], under);
         if (found > bestContrast) {
             best = i;
             bestContrast = found;

@@ -5,9 +5,16 @@
 // 0, b* 0.
 #pragma once
 
+#include "core/colour/matrix3.h"
 #include "core/colour/types.h"
 
 namespace dimhem::colour {
+
+// From the chromaticities of IEC 61966-2-1 (primaries, and a white of 0.3127, 0.3290), exactly; the fractions are those
+// of CSS Color Module Level 4, "Sample code for color conversions".
+inline constexpr Matrix3 xyzFromLinearMatrix = {{{506752.0 / 1228815, 87881.0 / 245763, 12673.0 / 70218},
+                                                 {87098.0 / 409605, 175762.0 / 245763, 12673.0 / 175545},
+                                                 {7918.0 / 409605, 87881.0 / 737289, 1001167.0 / 1053270}}};
 
 Xyz xyzFromLinear(const LinearRgb& colour);
 LinearRgb linearFromXyz(const Xyz& colour);

@@ -73,25 +73,6 @@ Xyz xyzOf(const Chromaticity& c) {
     return {c.x / c.y, 1, (1 - c.x - c.y) / c.y};
 }
 
-std::array<double, 3> apply(const Matrix3& m, const std::array<double, 3>& v) {
-    std::array<double, 3> out{};
-    for (std::size_t i = 0; i < 3; ++i) out[i] = m[i][0] * v[0] + m[i][1] * v[1] + m[i][2] * v[2];
-    return out;
-}
-
-Matrix3 inverse(const Matrix3& m) {
-    const auto minor = [&](std::size_t r, std::size_t c) {
-        const std::size_t r1 = (r + 1) % 3, r2 = (r + 2) % 3, c1 = (c + 1) % 3, c2 = (c + 2) % 3;
-        return m[r1][c1] * m[r2][c2] - m[r1][c2] * m[r2][c1];
-    };
-    const double det = m[0][0] * minor(0, 0) + m[0][1] * minor(0, 1) + m[0][2] * minor(0, 2);
-    Matrix3 out{};
-    for (std::size_t r = 0; r < 3; ++r) {
-        for (std::size_t c = 0; c < 3; ++c) out[c][r] = minor(r, c) / det;
-    }
-    return out;
-}
-
 constexpr Matrix3 cone = {{{0.8951, 0.2664, -0.1614}, {-0.7502, 1.7135, 0.0367}, {0.0389, -0.0685, 1.0296}}};
 
 }  // namespace
@@ -137,38 +118,22 @@ WhiteSetting settingOf(const Chromaticity& white) {
     return {tempK, (wanted.u - base.u) * across.u + (wanted.v - base.v) * across.v};
 }
 
-Matrix3 product(const Matrix3& a, const Matrix3& b) {
-    Matrix3 out{};
-    for (std::size_t r = 0; r < 3; ++r) {
-        for (std::size_t c = 0; c < 3; ++c) out[r][c] = a[r][0] * b[0][c] + a[r][1] * b[1][c] + a[r][2] * b[2][c];
-    }
-    return out;
-}
-
-std::array<double, 3> coneGains(const Chromaticity& from, const Chromaticity& to) {
+Vector3 coneGains(const Chromaticity& from, const Chromaticity& to) {
     const Xyz fromXyz = xyzOf(from), toXyz = xyzOf(to);
-    const auto fromCone = apply(cone, {fromXyz.x, fromXyz.y, fromXyz.z});
-    const auto toCone = apply(cone, {toXyz.x, toXyz.y, toXyz.z});
+    const auto fromCone = product(cone, Vector3{fromXyz.x, fromXyz.y, fromXyz.z});
+    const auto toCone = product(cone, Vector3{toXyz.x, toXyz.y, toXyz.z});
     return {toCone[0] / fromCone[0], toCone[1] / fromCone[1], toCone[2] / fromCone[2]};
 }
 
 Matrix3 bradford(const Chromaticity& from, const Chromaticity& to) {
-    const std::array<double, 3> gains = coneGains(from, to);
+    const Vector3 gains = coneGains(from, to);
     Matrix3 scale{};
     for (std::size_t i = 0; i < 3; ++i) scale[i][i] = gains[i];
     return product(inverse(cone), product(scale, cone));
 }
 
 Matrix3 adaptationOfLinear(const Chromaticity& from, const Chromaticity& to) {
-    Matrix3 rgbToXyz{};
-    const LinearRgb unit[3] = {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
-    for (std::size_t c = 0; c < 3; ++c) {
-        const Xyz column = xyzFromLinear(unit[c]);
-        rgbToXyz[0][c] = column.x;
-        rgbToXyz[1][c] = column.y;
-        rgbToXyz[2][c] = column.z;
-    }
-    return product(inverse(rgbToXyz), product(bradford(from, to), rgbToXyz));
+    return product(inverse(xyzFromLinearMatrix), product(bradford(from, to), xyzFromLinearMatrix));
 }
 
 }  // namespace dimhem::colour

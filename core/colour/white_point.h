@@ -6,9 +6,8 @@
 // from the locus along the isotherm in CIE 1960 (u, v); positive is towards green (ANSI C78.377 takes the same sign).
 #pragma once
 
-#include <array>
-
 #include "core/base/error.h"
+#include "core/colour/matrix3.h"
 #include "core/colour/types.h"
 
 namespace dimhem::colour {
@@ -30,11 +29,8 @@ Chromaticity whiteOf(const WhiteSetting& setting);
 // The setting whose white is nearest to the given chromaticity, by search along the locus.
 WhiteSetting settingOf(const Chromaticity& white);
 
-using Matrix3 = std::array<std::array<double, 3>, 3>;
-Matrix3 product(const Matrix3& a, const Matrix3& b);
-
 // How much brighter each cone's response to white `to` is than to white `from`: what bradford() scales by.
-std::array<double, 3> coneGains(const Chromaticity& from, const Chromaticity& to);
+Vector3 coneGains(const Chromaticity& from, const Chromaticity& to);
 
 // XYZ under white `from` to XYZ under white `to`, Bradford (Lam 1985; ICC.1:2010 annex E prints the matrix).
 Matrix3 bradford(const Chromaticity& from, const Chromaticity& to);

@@ -46,7 +46,7 @@ struct Correction {
     double strengthPct = 100;
     kernel::BlendMode blend = kernel::BlendMode::normal;  // of what it makes with what was there
     bool cleanEdge = false;           // acts on the subject's own colour where it shares pixels (render/clean_edge.h)
-    int threadColour = 0;             // index into check::threadColours
+    int threadColour = 0;             // index into colour::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on
     mask::Mask mask;
     std::vector<AdjustmentUse> adjustments;
@@ -57,8 +57,12 @@ using CorrectionPtr = std::shared_ptr<const Correction>;
 
 inline constexpr std::size_t mostItems = 10'000;  // corrections of a document, parts of a mask, adjustments
 
-inline constexpr base::ParamSpec strengthSpec = {
-    "strength", "Strength", "%", 0, 100, 100, 1, 0, "How much of the whole correction is laid over the photo."};
+inline constexpr base::ParamSpec strengthSpec = {.id = "strength",
+                                                 .label = "Strength",
+                                                 .unit = "%",
+                                                 .max = 100,
+                                                 .neutral = 100,
+                                                 .tip = "How much of the whole correction is laid over the photo."};
 
 // Which photo, by a path relative to the document (or absolute), or packed into it; and what it was when last seen.
 struct PhotoLink {

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 #include "core/mask/borrowed_mask.h"
 
 namespace dimhem::document {
@@ -21,11 +21,11 @@ std::string freeName(const Document& document, const std::string& wanted) {
 
 // Thread colours are given out so that neighbours differ: the first that no correction wears, else by turns.
 int freeThreadColour(const Document& document) {
-    for (int i = 0; i < static_cast<int>(check::threadColours.size()); ++i) {
+    for (int i = 0; i < static_cast<int>(colour::threadColours.size()); ++i) {
         const auto wears = [i](const CorrectionPtr& c) { return c->threadColour == i; };
         if (std::none_of(document.corrections.begin(), document.corrections.end(), wears)) return i;
     }
-    return static_cast<int>(document.corrections.size() % check::threadColours.size());
+    return static_cast<int>(document.corrections.size() % colour::threadColours.size());
 }
 
 template <class T, class SameId>

@@ -1,9 +1,9 @@
 #include "core/document/json_correction.h"
 
 #include "core/adjust/registry.h"
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 #include "core/document/json_read.h"
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 #include "core/mask/registry.h"
 
 namespace dimhem::document {
@@ -66,7 +66,7 @@ json correctionToJson(const Correction& correction) {
                {"parts", std::move(parts)},
                {"refine", std::move(refine)}}},
              {"adjustments", std::move(adjustments)}};
-    out["thread"] = check::threadColours[static_cast<std::size_t>(correction.threadColour)].id;
+    out["thread"] = colour::threadColours[static_cast<std::size_t>(correction.threadColour)].id;
     out["thread-chosen"] = correction.threadColourChosen;
     return out;
 }
@@ -75,9 +75,9 @@ Result<const json*> readList(const json& object, std::string_view name) {
     static const json none = json::array();
     const auto found = object.find(name);
     if (found == object.end()) return &none;
-    if (!found->is_array() || found->size() > mostItems) return mask::wrongField(name, "a list of at most 10000");
+    if (!found->is_array() || found->size() > mostItems) return fields::wrongField(name, "a list of at most 10000");
     for (const json& item : *found) {
-        if (!item.is_object()) return mask::wrongField(name, "a list of objects");
+        if (!item.is_object()) return fields::wrongField(name, "a list of objects");
     }
     return &*found;
 }
@@ -93,18 +93,18 @@ std::string placeOf(const char* what, std::size_t index, const json& object, con
 }
 
 Result<mask::PartPtr> readPart(const json& object, Id id) {
-    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    DIMHEM_READ(kindId, fields::readText(object, "kind", ""));
     const mask::ShapeKind* kind = mask::findShapeKind(kindId);
-    if (!kind) return mask::wrongField("kind", "the name of a kind of mask part, which \"" + kindId + "\" is not");
+    if (!kind) return fields::wrongField("kind", "the name of a kind of mask part, which \"" + kindId + "\" is not");
     mask::Part part;
     part.id = id;
-    DIMHEM_READ(name, mask::readText(object, "name", kind->label));
-    DIMHEM_READ(combineId, mask::readText(object, "combine", "add"));
+    DIMHEM_READ(name, fields::readText(object, "name", kind->label));
+    DIMHEM_READ(combineId, fields::readText(object, "combine", "add"));
     const auto combine = mask::combineOf(combineId);
-    if (!combine) return mask::wrongField("combine", "\"add\", \"subtract\" or \"overlap\"");
-    DIMHEM_READ(flipped, mask::readBool(object, "flipped", false));
-    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
-    DIMHEM_READ(opacity, mask::readParam(object, mask::opacitySpec));
+    if (!combine) return fields::wrongField("combine", "\"add\", \"subtract\" or \"overlap\"");
+    DIMHEM_READ(flipped, fields::readBool(object, "flipped", false));
+    DIMHEM_READ(enabled, fields::readBool(object, "enabled", true));
+    DIMHEM_READ(opacity, fields::readParam(object, mask::opacitySpec));
     DIMHEM_READ(shape, kind->fromJson(object));
     part = {id, name, *combine, flipped, enabled, opacity, shape};
     return std::make_shared<const mask::Part>(std::move(part));
@@ -114,18 +114,18 @@ Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spe
     const auto found = object.find(spec.id);
     if (found == object.end()) return adjust::Table(spec.neutral.begin(), spec.neutral.end());
     if (!found->is_array() || found->size() < spec.leastRows || found->size() > spec.mostRows) {
-        return mask::wrongField(
+        return fields::wrongField(
             spec.id, "a list of " + std::to_string(spec.leastRows) + " to " + std::to_string(spec.mostRows) + " rows");
     }
     adjust::Table table;
     for (const json& row : *found) {
         if (!row.is_array() || row.size() != spec.columns.size())
-            return mask::wrongField(spec.id, "rows of " + std::to_string(spec.columns.size()) + " numbers");
+            return fields::wrongField(spec.id, "rows of " + std::to_string(spec.columns.size()) + " numbers");
         for (std::size_t i = 0; i < spec.columns.size(); ++i) {
             const base::ParamSpec& column = spec.columns[i];
             if (!row[i].is_number() || !base::inRange(column, row[i].get<double>())) {
-                return mask::wrongField(spec.id,
-                                        "rows of numbers within their ranges (" + std::string(column.id) + " is not)");
+                return fields::wrongField(
+                    spec.id, "rows of numbers within their ranges (" + std::string(column.id) + " is not)");
             }
             table.push_back(row[i].get<double>());
         }
@@ -134,21 +134,21 @@ Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spe
 }
 
 Result<AdjustmentUse> readAdjustment(const json& object, Id id) {
-    DIMHEM_READ(kindId, mask::readText(object, "kind", ""));
+    DIMHEM_READ(kindId, fields::readText(object, "kind", ""));
     const adjust::AdjustmentKind* kind = adjust::findAdjustmentKind(kindId);
-    if (!kind) return mask::wrongField("kind", "the name of a kind of adjustment, which \"" + kindId + "\" is not");
-    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
+    if (!kind) return fields::wrongField("kind", "the name of a kind of adjustment, which \"" + kindId + "\" is not");
+    DIMHEM_READ(enabled, fields::readBool(object, "enabled", true));
     AdjustmentUse use{id, kind, enabled, {}};
     for (const base::ParamSpec& spec : kind->params) {
-        DIMHEM_READ(value, mask::readParam(object, spec));
+        DIMHEM_READ(value, fields::readParam(object, spec));
         use.settings.values.push_back(value);
     }
     for (const adjust::TableSpec& spec : kind->tables) {
         DIMHEM_READ(table, readTable(object, spec));
         use.settings.tables.push_back(std::move(table));
     }
-    if (const char* wanted = kind->wanted ? kind->wanted(use.settings) : nullptr)
-        return mask::wrongField(kind->id, wanted);
+    if (const char* reason = kind->invalidReason ? kind->invalidReason(use.settings) : nullptr)
+        return fields::wrongField(kind->id, reason);
     return use;
 }
 
@@ -156,12 +156,12 @@ Result<mask::Refine> readRefine(const json& maskObject) {
     mask::Refine refine;
     const auto found = maskObject.find("refine");
     if (found == maskObject.end()) return refine;
-    if (!found->is_object()) return mask::wrongField("refine", "an object");
+    if (!found->is_object()) return fields::wrongField("refine", "an object");
     for (const mask::RefineParam& param : mask::refineParams()) {
-        DIMHEM_READ(value, mask::readParam(*found, param.spec));
+        DIMHEM_READ(value, fields::readParam(*found, param.spec));
         refine.*param.value = value;
     }
-    if (refine.floorPct > refine.ceilingPct) return mask::wrongField("floor", "no higher than \"ceiling\"");
+    if (refine.floorPct > refine.ceilingPct) return fields::wrongField("floor", "no higher than \"ceiling\"");
     return refine;
 }
 
@@ -169,12 +169,12 @@ Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
     mask::Mask out;
     const auto found = correction.find("mask");
     if (found == correction.end()) return out;
-    if (!found->is_object()) return mask::wrongField("mask", "an object");
-    DIMHEM_READ(starts, mask::readText(*found, "starts", "nowhere"));
+    if (!found->is_object()) return fields::wrongField("mask", "an object");
+    DIMHEM_READ(starts, fields::readText(*found, "starts", "nowhere"));
     if (starts != "nowhere" && starts != "everywhere")
-        return mask::wrongField("starts", "\"nowhere\" or \"everywhere\"");
+        return fields::wrongField("starts", "\"nowhere\" or \"everywhere\"");
     out.startsEverywhere = starts == "everywhere";
-    DIMHEM_READ(inverted, mask::readBool(*found, "inverted", false));
+    DIMHEM_READ(inverted, fields::readBool(*found, "inverted", false));
     out.inverted = inverted;
     DIMHEM_READ(parts, readList(*found, "parts"));
     std::size_t weight = 0;
@@ -182,11 +182,11 @@ Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
         auto part = readPart(item, ids.next());
         if (!part) {
             const char* nameMember = item.contains("name") ? "name" : "kind";
-            return tl::unexpected(mask::inPlace(placeOf("part", out.parts.size(), item, nameMember), part.error()));
+            return tl::unexpected(fields::inPlace(placeOf("part", out.parts.size(), item, nameMember), part.error()));
         }
         out.parts.push_back(std::move(*part));
         weight += out.parts.back()->shape->weight();
-        if (weight > mask::mostWeight) return mask::wrongField("parts", "smaller: they are too much together");
+        if (weight > mask::mostWeight) return fields::wrongField("parts", "smaller: they are too much together");
     }
     DIMHEM_READ(refine, readRefine(*found));
     out.refine = refine;
@@ -194,26 +194,26 @@ Result<mask::Mask> readMask(const json& correction, IdSource& ids) {
 }
 
 Result<int> readThreadColour(const json& correction, std::size_t position) {
-    DIMHEM_READ(id,
-                mask::readText(correction, "thread", check::threadColours[position % check::threadColours.size()].id));
-    for (std::size_t i = 0; i < check::threadColours.size(); ++i) {
-        if (check::threadColours[i].id == id) return static_cast<int>(i);
+    DIMHEM_READ(
+        id, fields::readText(correction, "thread", colour::threadColours[position % colour::threadColours.size()].id));
+    for (std::size_t i = 0; i < colour::threadColours.size(); ++i) {
+        if (colour::threadColours[i].id == id) return static_cast<int>(i);
     }
-    return mask::wrongField("thread", "the name of a thread colour");
+    return fields::wrongField("thread", "the name of a thread colour");
 }
 
 Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSource& ids) {
     Correction out;
     out.id = object.contains("id") ? object["id"].get<Id>() : ids.next();
-    DIMHEM_READ(name, mask::readText(object, "name", "Correction " + std::to_string(position + 1)));
-    DIMHEM_READ(enabled, mask::readBool(object, "enabled", true));
-    DIMHEM_READ(strength, mask::readParam(object, strengthSpec));
-    DIMHEM_READ(blendId, mask::readText(object, "blend", std::string(kernel::idOf(kernel::BlendMode::normal))));
+    DIMHEM_READ(name, fields::readText(object, "name", "Correction " + std::to_string(position + 1)));
+    DIMHEM_READ(enabled, fields::readBool(object, "enabled", true));
+    DIMHEM_READ(strength, fields::readParam(object, strengthSpec));
+    DIMHEM_READ(blendId, fields::readText(object, "blend", std::string(kernel::idOf(kernel::BlendMode::normal))));
     const auto blend = kernel::blendModeOf(blendId);
-    if (!blend) return mask::wrongField("blend", "the name of a blend mode");
-    DIMHEM_READ(cleanEdge, mask::readBool(object, "clean-edge", false));
+    if (!blend) return fields::wrongField("blend", "the name of a blend mode");
+    DIMHEM_READ(cleanEdge, fields::readBool(object, "clean-edge", false));
     DIMHEM_READ(thread, readThreadColour(object, position));
-    DIMHEM_READ(chosen, mask::readBool(object, "thread-chosen", object.contains("thread")));
+    DIMHEM_READ(chosen, fields::readBool(object, "thread-chosen", object.contains("thread")));
     DIMHEM_READ(mask, readMask(object, ids));
     out.name = name;
     out.enabled = enabled;
@@ -228,7 +228,7 @@ Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSo
         auto use = readAdjustment(item, ids.next());
         if (!use) {
             return tl::unexpected(
-                mask::inPlace(placeOf("adjustment", out.adjustments.size(), item, "kind"), use.error()));
+                fields::inPlace(placeOf("adjustment", out.adjustments.size(), item, "kind"), use.error()));
         }
         out.adjustments.push_back(std::move(*use));
     }
@@ -239,7 +239,7 @@ Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSo
 
 Result<CorrectionPtr> readCorrection(const json& object, std::size_t position, IdSource& ids) {
     auto read = readMembers(object, position, ids);
-    if (!read) return tl::unexpected(mask::inPlace(placeOf("correction", position, object, "name"), read.error()));
+    if (!read) return tl::unexpected(fields::inPlace(placeOf("correction", position, object, "name"), read.error()));
     return read;
 }
 

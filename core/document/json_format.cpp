@@ -7,8 +7,8 @@
 #include "core/document/json_read.h"
 #include "core/document/json_text.h"
 #include "core/document/unknown_members.h"
+#include "core/json/fields.h"
 #include "core/mask/borrowed_mask.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::document {
 
@@ -23,7 +23,7 @@ constexpr Id maxId = Id{1} << 52;
 
 json photoToJson(const PhotoLink& photo) {
     json out{{"packed", photo.packed}};
-    mask::writePath(out, "path", photo.path);
+    fields::writePath(out, "path", photo.path);
     if (!photo.sha256.empty()) out["sha256"] = photo.sha256;
     if (!photo.size.empty()) out["size"] = {photo.size.width, photo.size.height};
     return out;
@@ -31,16 +31,16 @@ json photoToJson(const PhotoLink& photo) {
 
 Result<PhotoLink> readPhoto(const json& object) {
     const auto found = object.find("photo");
-    if (found == object.end() || !found->is_object()) return mask::wrongField("photo", "an object with a \"path\"");
-    DIMHEM_READ(path, mask::readPath(*found, "path"));
-    DIMHEM_READ(packed, mask::readBool(*found, "packed", false));
-    DIMHEM_READ(sha256, mask::readText(*found, "sha256", ""));
-    if (path.empty() && !packed) return mask::wrongField("path", "the place of the photo");
+    if (found == object.end() || !found->is_object()) return fields::wrongField("photo", "an object with a \"path\"");
+    DIMHEM_READ(path, fields::readPath(*found, "path"));
+    DIMHEM_READ(packed, fields::readBool(*found, "packed", false));
+    DIMHEM_READ(sha256, fields::readText(*found, "sha256", ""));
+    if (path.empty() && !packed) return fields::wrongField("path", "the place of the photo");
     PhotoLink photo{path, packed, sha256, {}};
     if (const auto size = found->find("size"); size != found->end()) {
         const bool pair =
             size->is_array() && size->size() == 2 && (*size)[0].is_number_integer() && (*size)[1].is_number_integer();
-        if (!pair) return mask::wrongField("size", "[width, height]");
+        if (!pair) return fields::wrongField("size", "[width, height]");
         photo.size = {(*size)[0].get<int>(), (*size)[1].get<int>()};
     }
     return photo;
@@ -54,7 +54,7 @@ Result<Id> firstFreeId(const json& corrections) {
         if (id == item.end()) continue;
         const bool valid = id->is_number_integer() && id->get<Id>() > 0 && id->get<Id>() < maxId;
         if (!valid || !given.insert(id->get<Id>()).second)
-            return mask::wrongField("id", "a whole number above 0, another for each correction");
+            return fields::wrongField("id", "a whole number above 0, another for each correction");
     }
     return given.empty() ? 1 : *given.rbegin() + 1;
 }
@@ -81,23 +81,23 @@ json backdropToJson(const Backdrop& backdrop) {
     json out = json::object();
     if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop))
         out["colour"] = {colour->r, colour->g, colour->b};
-    if (const auto* picture = std::get_if<BackdropPicture>(&backdrop)) mask::writePath(out, "picture", picture->path);
+    if (const auto* picture = std::get_if<BackdropPicture>(&backdrop)) fields::writePath(out, "picture", picture->path);
     return out;
 }
 
 Result<Backdrop> readBackdrop(const json& root) {
     const auto found = root.find("backdrop");
     if (found == root.end()) return Backdrop{};
-    if (!found->is_object()) return mask::wrongField("backdrop", "an object");
-    DIMHEM_READ(path, mask::readPath(*found, "picture"));
+    if (!found->is_object()) return fields::wrongField("backdrop", "an object");
+    DIMHEM_READ(path, fields::readPath(*found, "picture"));
     const auto colour = found->find("colour");
     const bool picture = found->contains("picture") || found->contains("picture-encoded");
     if (picture == (colour != found->end()) || (picture && path.empty()))
-        return mask::wrongField("backdrop", "an object with either a \"colour\" or a \"picture\"");
+        return fields::wrongField("backdrop", "an object with either a \"colour\" or a \"picture\"");
     if (!path.empty()) return Backdrop{BackdropPicture{path, nullptr, {}}};
     const auto inRange = [](const json& v) { return v.is_number() && v.get<double>() >= 0 && v.get<double>() <= 1; };
     if (!colour->is_array() || colour->size() != 3 || !std::all_of(colour->begin(), colour->end(), inRange))
-        return mask::wrongField("colour", "three numbers from 0 to 1");
+        return fields::wrongField("colour", "three numbers from 0 to 1");
     return Backdrop{colour::EncodedRgb{(*colour)[0], (*colour)[1], (*colour)[2]}};
 }
 
@@ -106,20 +106,20 @@ Result<DocumentPtr> readMembers(const json& root) {
         return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
     }
     const auto version = root.find("version");
-    if (version == root.end() || !version->is_number_integer()) return mask::wrongField("version", "a whole number");
+    if (version == root.end() || !version->is_number_integer()) return fields::wrongField("version", "a whole number");
     if (version->get<std::int64_t>() > formatVersion) {
         return base::fail(ErrorCode::newerVersion, "version",
                           "This document was written by a newer version of Dim Hem (format " +
                               std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
                               std::to_string(formatVersion) + ").");
     }
-    if (version->get<std::int64_t>() < 1) return mask::wrongField("version", "1 or above");
+    if (version->get<std::int64_t>() < 1) return fields::wrongField("version", "1 or above");
     Document out;
     DIMHEM_READ(photo, readPhoto(root));
     out.photo = photo;
     DIMHEM_READ(backdrop, readBackdrop(root));
     out.backdrop = backdrop;
-    if (!root.contains("corrections")) return mask::wrongField("corrections", "a list");
+    if (!root.contains("corrections")) return fields::wrongField("corrections", "a list");
     DIMHEM_READ(corrections, readList(root, "corrections"));
     DIMHEM_READ(free, firstFreeId(*corrections));
     out.ids = std::make_shared<IdSource>(free);
@@ -127,7 +127,7 @@ Result<DocumentPtr> readMembers(const json& root) {
     for (const json& item : *corrections) {
         DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), *out.ids));
         weight += mask::weightOf(correction->mask);
-        if (weight > mask::mostWeight) return mask::wrongField("corrections", "smaller: they are too much together");
+        if (weight > mask::mostWeight) return fields::wrongField("corrections", "smaller: they are too much together");
         out.corrections.push_back(std::move(correction));
     }
     if (auto sound = checkBorrowing(out); !sound) return tl::unexpected(sound.error());
@@ -138,7 +138,7 @@ Result<DocumentPtr> readDocument(const json& root) {
     auto document = readMembers(root);
     const bool lacksPlace = !document && document.error().code == ErrorCode::invalidValue &&
                             !document.error().message.starts_with("In the document");
-    if (lacksPlace) return tl::unexpected(mask::inPlace("In the document", document.error()));
+    if (lacksPlace) return tl::unexpected(fields::inPlace("In the document", document.error()));
     return document;
 }
 

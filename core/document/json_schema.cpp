@@ -1,7 +1,7 @@
 #include "core/document/json_schema.h"
 
 #include "core/adjust/registry.h"
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 #include "core/document/json_format.h"
 #include "core/kernel/blend_rows.h"
 #include "core/mask/colour_range.h"
@@ -196,7 +196,7 @@ Schema correctionSchema() {
     Schema blends = Schema::array(), threads = Schema::array();
     for (const kernel::BlendModeInfo& info : kernel::blendModes())
         blends.push_back(std::string(kernel::idOf(info.mode)));
-    for (const auto& thread : check::threadColours) threads.push_back(std::string(thread.id));
+    for (const auto& thread : colour::threadColours) threads.push_back(std::string(thread.id));
     return object({{"id", {{"type", "integer"}, {"minimum", 1}}},
                    {"name", text()},
                    {"enabled", flag(true)},

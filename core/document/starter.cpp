@@ -6,9 +6,9 @@
 #include "core/document/json_correction.h"
 #include "core/document/json_read.h"
 #include "core/document/json_text.h"
+#include "core/json/fields.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
-#include "core/mask/json_fields.h"
 #include "core/mask/luminosity_range.h"
 
 namespace dimhem::document {
@@ -19,7 +19,15 @@ using base::Result;
 using nlohmann::json;
 
 constexpr std::string_view formatName = "dim-hem-starter";
-constexpr base::ParamSpec sizeSpec = {"size", "Size", "%", 0.01, 100, 5, 0.1, 1, "Of the longer side of the photo."};
+constexpr base::ParamSpec sizeSpec = {.id = "size",
+                                      .label = "Size",
+                                      .unit = "%",
+                                      .min = 0.01,
+                                      .max = 100,
+                                      .neutral = 5,
+                                      .step = 0.1,
+                                      .decimals = 1,
+                                      .tip = "Of the longer side of the photo."};
 
 double longerSide(base::Size photo) {
     return std::max({photo.width, photo.height, 1});
@@ -38,16 +46,16 @@ json brushToJson(const Starter& starter) {
 Result<void> readBrush(const json& object, Starter& starter) {
     const auto found = object.find("brush");
     if (found == object.end()) return {};
-    if (!found->is_object()) return mask::wrongField("brush", "an object");
+    if (!found->is_object()) return fields::wrongField("brush", "an object");
     starter.brush = mask::BrushSettings{};
-    DIMHEM_READ(size, mask::readParam(*found, sizeSpec));
+    DIMHEM_READ(size, fields::readParam(*found, sizeSpec));
     starter.brushSizePct = size;
     for (const mask::BrushParam& param : mask::brushParams()) {
         if (param.value == &mask::BrushSettings::sizePx || !found->contains(param.spec.id)) continue;
-        DIMHEM_READ(value, mask::readParam(*found, param.spec));
+        DIMHEM_READ(value, fields::readParam(*found, param.spec));
         (*starter.brush).*param.value = value;
     }
-    DIMHEM_READ(holds, mask::readBool(*found, "holds", false));
+    DIMHEM_READ(holds, fields::readBool(*found, "holds", false));
     starter.brush->holds = holds;
     return {};
 }
@@ -132,22 +140,22 @@ Result<Starter> readStarter(std::string_view text) {
     if (!root.is_object() || root.value("format", json()) != formatName)
         return base::fail(base::ErrorCode::unknownFormat, "format", "This is not a Dim Hem starter.");
     const auto version = root.find("version");
-    if (version == root.end() || !version->is_number_integer()) return mask::wrongField("version", "a whole number");
-    if (version->get<std::int64_t>() < 1) return mask::wrongField("version", "1 or above");
+    if (version == root.end() || !version->is_number_integer()) return fields::wrongField("version", "a whole number");
+    if (version->get<std::int64_t>() < 1) return fields::wrongField("version", "1 or above");
     if (version->get<std::int64_t>() > starterVersion) {
         return base::fail(base::ErrorCode::newerVersion, "version",
                           "This starter was written by a newer version of Dim Hem.");
     }
     Starter starter;
-    DIMHEM_READ(name, mask::readText(root, "name", ""));
-    if (name.empty()) return mask::wrongField("name", "the starter's name");
-    DIMHEM_READ(about, mask::readText(root, "about", ""));
+    DIMHEM_READ(name, fields::readText(root, "name", ""));
+    if (name.empty()) return fields::wrongField("name", "the starter's name");
+    DIMHEM_READ(about, fields::readText(root, "about", ""));
     starter.name = name;
     starter.about = about;
     if (auto brush = readBrush(root, starter); !brush) return tl::unexpected(brush.error());
     const auto correction = root.find("correction");
-    if (correction == root.end() || !correction->is_object()) return mask::wrongField("correction", "an object");
-    if (correction->contains("id")) return mask::wrongField("correction", "without an id");
+    if (correction == root.end() || !correction->is_object()) return fields::wrongField("correction", "an object");
+    if (correction->contains("id")) return fields::wrongField("correction", "without an id");
     IdSource ids;
     DIMHEM_READ(read, readCorrection(*correction, 0, ids));
     starter.correction = read;
@@ -159,7 +167,7 @@ Result<Starter> readStarter(std::string_view text) {
 Result<Starter> starterFromJsonText(std::string_view text) {
     auto starter = readStarter(text);
     if (!starter && starter.error().code == base::ErrorCode::invalidValue)
-        return tl::unexpected(mask::inPlace("In the starter", starter.error()));
+        return tl::unexpected(fields::inPlace("In the starter", starter.error()));
     return starter;
 }
 

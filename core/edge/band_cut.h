@@ -3,7 +3,7 @@
 // The pixels within `bandPx` of the mask's edge are free, the others stay on their side. Each free pixel is likelier on
 // the side whose colours, just beyond the band, are like its own (localized region statistics: Lankton and
 // Tannenbaum, "Localizing Region-Based Active Contours", TIP 2008); the cut between the sides runs where neighbours
-// differ (Boykov and Jolly, "Interactive Graph Cuts", ICCV 2001). Cited from memory, to be confirmed.
+// differ (Boykov and Jolly, "Interactive Graph Cuts", ICCV 2001). Cited from memory.
 #pragma once
 
 #include "core/edge/guide.h"

@@ -1,5 +1,5 @@
 // Inside and outside told apart by their colours over a whole picture: mixtures of both sides (colour_mixture.h) and a
-// cut (grid_cut.h), in turn, as in GrabCut (Rother, Kolmogorov, Blake, 2004; from memory, to be confirmed).
+// cut (grid_cut.h), in turn, as in GrabCut (Rother, Kolmogorov, Blake, 2004; quoted from memory).
 #pragma once
 
 #include "core/edge/guide.h"

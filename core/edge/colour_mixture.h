@@ -1,5 +1,5 @@
 // The colours of one side of an edge as a mixture of up to five normal distributions, as in Rother, Kolmogorov, Blake,
-// "GrabCut", SIGGRAPH 2004 (cited from memory, to be confirmed).
+// "GrabCut", SIGGRAPH 2004 (cited from memory).
 #pragma once
 
 #include <vector>

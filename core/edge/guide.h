@@ -23,7 +23,7 @@ Guide guideFrom(image::RgbPlanes encoded);
 
 // The standard deviation of the noise in L, from how far each pixel departs from its neighbours (Immerkaer, "Fast
 // Noise Variance Estimation", 1996), taken where it departs least (the lower third), so that texture is not mistaken
-// for noise. Cited from memory, to be confirmed.
+// for noise. Cited from memory.
 double noiseOf(const image::Plane<float>& l);
 
 // The guide with noise of that deviation smoothed away and edges kept.

@@ -12,7 +12,7 @@ namespace dimhem::edge {
 namespace {
 
 constexpr std::size_t bins = ColourBins::perAxis, allBins = ColourBins::count;
-constexpr float threshold = 0.2f;  // of belonging, from which coverage begins
+constexpr float threshold = 0.2f;  // of membership, from which coverage begins
 
 // [1 2 1]/4 along one axis, whose bins lie `stride` apart: row after row of bins that lie side by side.
 void blurAlong(std::vector<float>& histogram, std::size_t stride) {
@@ -89,7 +89,7 @@ image::Plane<float> connected(const image::Plane<float>& p, base::Point centre, 
 
 }  // namespace
 
-image::Plane<float> belonging(const Guide& guide, const std::vector<Colour>& model, double q) {
+image::Plane<float> membership(const Guide& guide, const std::vector<Colour>& model, double q) {
     const ColourBins axes(guide);
     const base::Size size = guide.size();
     image::Plane<std::uint16_t> bin(size);
@@ -135,7 +135,7 @@ void addColours(const Guide& guide, base::Point centre, double radius, std::size
 image::Plane<float> held(const Guide& guide, base::Point centre, double coreRadius, const std::vector<Colour>& model,
                          const HoldSettings& settings) {
     const double eps = 4e-4 + 4 * settings.noise * settings.noise;
-    const image::Plane<float> p = guided(guide.l, belonging(guide, model, settings.tolerance), 2, eps);
+    const image::Plane<float> p = guided(guide.l, membership(guide, model, settings.tolerance), 2, eps);
     image::Plane<float> out = connected(p, centre, coreRadius);
     for (int y = 0; y < out.size().height; ++y) {
         for (float& v : out.row(y)) {

@@ -6,8 +6,8 @@
 // p = pi h_f / h_w. The share pi is the q-quantile, over the model, of h_w / h_f: no sample of the background is
 // needed. q is the tolerance: low holds to colours as common in the model as in the window only.
 //
-// Belonging must also hang together: a pixel has no more than the weakest pixel on the best way to it from the centre
-// (fuzzy connectedness: Udupa and Samarasekera, 1996). Cited from memory, to be confirmed.
+// Membership must also be connected: a pixel has no more than the weakest pixel on the best way to it from the centre
+// (fuzzy connectedness: Udupa and Samarasekera, 1996). Cited from memory.
 #pragma once
 
 #include <vector>
@@ -25,7 +25,7 @@ struct HoldSettings {
 };
 
 // How much each pixel belongs by its colour alone, 0..1.
-image::Plane<float> belonging(const Guide& guide, const std::vector<Colour>& model, double tolerance);
+image::Plane<float> membership(const Guide& guide, const std::vector<Colour>& model, double tolerance);
 
 // How much each pixel of the window belongs, 0..1. `guide` is denoised; `centre` and `coreRadius` in its pixels.
 image::Plane<float> held(const Guide& guide, base::Point centre, double coreRadius, const std::vector<Colour>& model,

@@ -286,6 +286,11 @@ constexpr std::string_view extensions[] = {"exr"};
 
 }  // namespace
 
-const Format exr = {"OpenEXR", extensions, matches, read, nullptr, nullptr, {}, false};
+const Format exr = {
+    .name = "OpenEXR",
+    .extensions = extensions,
+    .matches = matches,
+    .read = read,
+};
 
 }  // namespace dimhem::io

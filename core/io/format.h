@@ -62,11 +62,11 @@ struct Format {
     bool (*matches)(Bytes start);                  // by signature
     base::Result<Decoded> (*read)(Bytes bytes, const Reading& reading);
     // A small version, at least `longSidePx` long, much faster than read(); null where the format has no such way.
-    base::Result<Decoded> (*readSmall)(Bytes bytes, const Reading& reading, int longSidePx);
+    base::Result<Decoded> (*readSmall)(Bytes bytes, const Reading& reading, int longSidePx) = nullptr;
     // Profile and metadata go in as well; metadata never keeps a picture from being written. Null: read only.
-    base::Result<Notes> (*write)(PendingFile& file, const Picture& picture);
-    std::span<const image::SampleType> depths;  // that can be written
-    bool alpha;                                 // can be written with alpha
+    base::Result<Notes> (*write)(PendingFile& file, const Picture& picture) = nullptr;
+    std::span<const image::SampleType> depths = {};  // that can be written
+    bool alpha = false;                              // can be written with alpha
 };
 
 // Size limits of image/limits.h and memory for the samples; `what` is the format's name.

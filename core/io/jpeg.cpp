@@ -311,6 +311,14 @@ constexpr image::SampleType depths[] = {image::SampleType::u8};
 
 }  // namespace
 
-const Format jpeg = {"JPEG", extensions, matches, read, readSmall, write, depths, false};
+const Format jpeg = {
+    .name = "JPEG",
+    .extensions = extensions,
+    .matches = matches,
+    .read = read,
+    .readSmall = readSmall,
+    .write = write,
+    .depths = depths,
+};
 
 }  // namespace dimhem::io

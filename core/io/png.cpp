@@ -295,7 +295,15 @@ constexpr image::SampleType depths[] = {image::SampleType::u8, image::SampleType
 
 }  // namespace
 
-const Format png = {"PNG", extensions, matches, read, nullptr, write, depths, true};
+const Format png = {
+    .name = "PNG",
+    .extensions = extensions,
+    .matches = matches,
+    .read = read,
+    .write = write,
+    .depths = depths,
+    .alpha = true,
+};
 
 std::vector<std::uint8_t> pngBytes(const Picture& picture) {
     char* data = nullptr;

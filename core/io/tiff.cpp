@@ -109,6 +109,14 @@ constexpr SampleType depths[] = {SampleType::u8, SampleType::u16, SampleType::f3
 
 }  // namespace
 
-const Format tiff = {"TIFF", extensions, matches, readTiff, nullptr, write, depths, true};
+const Format tiff = {
+    .name = "TIFF",
+    .extensions = extensions,
+    .matches = matches,
+    .read = readTiff,
+    .write = write,
+    .depths = depths,
+    .alpha = true,
+};
 
 }  // namespace dimhem::io

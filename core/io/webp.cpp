@@ -91,6 +91,11 @@ constexpr std::string_view extensions[] = {"webp"};
 
 }  // namespace
 
-const Format webp = {"WebP", extensions, matches, read, nullptr, nullptr, {}, false};
+const Format webp = {
+    .name = "WebP",
+    .extensions = extensions,
+    .matches = matches,
+    .read = read,
+};
 
 }  // namespace dimhem::io

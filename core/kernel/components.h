@@ -1,4 +1,4 @@
-// What hangs together in a picture of ones and zeros.
+// What is connected in a picture of ones and zeros.
 #pragma once
 
 #include <cstdint>
@@ -10,10 +10,10 @@
 
 namespace dimhem::kernel {
 
-// The ones that hang together (8 neighbours) with any of the places; places outside or on zeros start nothing.
+// The ones that are connected (8 neighbours) with any of the places; places outside or on zeros start nothing.
 image::Plane<std::uint8_t> floodedFrom(const image::Plane<std::uint8_t>& ones, std::span<const base::Point> places);
 
-// One piece of ones that hang together.
+// One piece of ones that are connected.
 struct Component {
     base::Rect bounds;
     int pixels = 0;

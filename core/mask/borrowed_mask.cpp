@@ -2,7 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 namespace dimhem::mask {
 
@@ -10,15 +10,19 @@ namespace {
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     const auto from = json.find("from");
-    if (from == json.end() || !from->is_number_integer()) return wrongField("from", "the id of a correction");
+    if (from == json.end() || !from->is_number_integer()) return fields::wrongField("from", "the id of a correction");
     return std::make_shared<BorrowedMask>(from->get<std::int64_t>());
 }
 
 }  // namespace
 
 const ShapeKind BorrowedMask::kindInfo = {
-    "borrowed", "Borrowed mask", "Another correction's mask, live, as it is or flipped.",
-    [](base::Size) -> ShapePtr { return std::make_shared<BorrowedMask>(0); }, fromJson};
+    .id = "borrowed",
+    .label = "Borrowed mask",
+    .tip = "Another correction's mask, live, as it is or flipped.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<BorrowedMask>(0); },
+    .fromJson = fromJson,
+};
 
 base::ContentKey BorrowedMask::keyOn(const Area& area, Context& context) const {
     return keyOf(area).add(kindInfo.id).add(context.borrowedKey(from_, area)).key();

@@ -4,9 +4,9 @@
 #include <nlohmann/json.hpp>
 #include <numeric>
 
+#include "core/json/fields.h"
 #include "core/kernel/dab_rows.h"
 #include "core/mask/held_stroke.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
 
@@ -137,12 +137,14 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     std::size_t weight = 0;
     const auto list = json.find("strokes");
     if (list == json.end()) return std::make_shared<Brush>();
-    if (!list->is_array()) return wrongField("strokes", "a list of strokes");
+    if (!list->is_array()) return fields::wrongField("strokes", "a list of strokes");
     for (const auto& item : *list) {
         auto stroke = Stroke::fromJson(item);
-        if (!stroke) return tl::unexpected(inPlace("stroke " + std::to_string(strokes.size() + 1), stroke.error()));
+        if (!stroke)
+            return tl::unexpected(fields::inPlace("stroke " + std::to_string(strokes.size() + 1), stroke.error()));
         weight += (*stroke)->weight();
-        if (weight > mostWeight) return wrongField("strokes", "a list that is shorter: they are too long together");
+        if (weight > mostWeight)
+            return fields::wrongField("strokes", "a list that is shorter: they are too long together");
         strokes.push_back(std::move(*stroke));
     }
     return std::make_shared<Brush>(std::move(strokes));
@@ -150,8 +152,13 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 
 }  // namespace
 
-const ShapeKind Brush::kindInfo = {"brush", "Brush", "Paint the mask by hand, or paint parts of it away.",
-                                   [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); }, fromJson};
+const ShapeKind Brush::kindInfo = {
+    .id = "brush",
+    .label = "Brush",
+    .tip = "Paint the mask by hand, or paint parts of it away.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); },
+    .fromJson = fromJson,
+};
 
 Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
     base::KeyBuilder key;

@@ -5,13 +5,14 @@
 #include <nlohmann/json.hpp>
 #include <numbers>
 
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/image/tiles.h"
+#include "core/json/fields.h"
 #include "core/kernel/components.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/gaussian.h"
 #include "core/mask/blur_plan.h"
-#include "core/mask/json_fields.h"
 #include "core/mask/luminosity_range.h"
 
 namespace dimhem::mask {
@@ -22,17 +23,40 @@ constexpr double toneWeight = 0.6;
 constexpr int connectedSidePx = 1600;
 
 constexpr ColourRangeParam params[] = {
-    {{"tolerance", "Tolerance", "", 0, 100, 12, 1, 0,
-      "How unlike the picked colours a colour may be and still be full."},
+    {{.id = "tolerance",
+      .label = "Tolerance",
+      .max = 100,
+      .neutral = 12,
+      .tip = "How unlike the picked colours a colour may be and still be full."},
      &ColourRangeValues::tolerance},
-    {{"softness", "Softness", "", 0, 100, 12, 1, 0, "Over how much more unlikeness it fades to none."},
+    {{.id = "softness",
+      .label = "Softness",
+      .max = 100,
+      .neutral = 12,
+      .tip = "Over how much more unlikeness it fades to none."},
      &ColourRangeValues::softness},
-    {{"min-chroma", "Least chroma", "%", 0, 100, 8, 1, 0, "Greyer colours have no hue to speak of and are left out."},
+    {{.id = "min-chroma",
+      .label = "Least chroma",
+      .unit = "%",
+      .max = 100,
+      .neutral = 8,
+      .tip = "Greyer colours have no hue to speak of and are left out."},
      &ColourRangeValues::minChromaPct},
-    {{"radius", "Within", "px", 0, 4000, 0, 10, 0, "Only within this way of a picked place; 0 is everywhere."},
+    {{.id = "radius",
+      .label = "Within",
+      .unit = "px",
+      .max = 4000,
+      .step = 10,
+      .tip = "Only within this way of a picked place; 0 is everywhere."},
      &ColourRangeValues::radiusPx},
-    {{"smooth", "Smooth", "px", 0, 50, 1, 0.5, 1,
-      "Evens out noise before colours are compared, in pixels of the photo."},
+    {{.id = "smooth",
+      .label = "Smooth",
+      .unit = "px",
+      .max = 50,
+      .neutral = 1,
+      .step = 0.5,
+      .decimals = 1,
+      .tip = "Evens out noise before colours are compared, in pixels of the photo."},
      &ColourRangeValues::smoothPx},
 };
 
@@ -54,7 +78,7 @@ double likeness(const ColourRangeValues& values, const colour::Lab& lab) {
 double hueWeight(const ColourRangeValues& values, double r, double g, double b) {
     const double chroma = (std::max({r, g, b}) - std::min({r, g, b})) * 100;
     if (chroma <= values.minChromaPct / 2) return 0;
-    return weightOnCircle(values.hues, hslHueDeg(r, g, b)) *
+    return weightOnCircle(values.hues, colour::hslHueDeg({r, g, b})) *
            fall(values.minChromaPct - chroma, values.minChromaPct / 2);
 }
 
@@ -63,28 +87,30 @@ nlohmann::json pickToJson(const ColourPick& pick) {
 }
 
 base::Result<ColourPick> pickFromJson(const nlohmann::json& json) {
-    if (!json.is_object()) return wrongField("picks", "a list of picks, each with \"at\" and \"lab\"");
-    const auto place = readPoint(json.value("at", nlohmann::json()), "at");
+    if (!json.is_object()) return fields::wrongField("picks", "a list of picks, each with \"at\" and \"lab\"");
+    const auto place = fields::readPoint(json.value("at", nlohmann::json()), "at");
     if (!place) return tl::unexpected(place.error());
     const auto lab = json.find("lab");
     if (lab == json.end() || !lab->is_array() || lab->size() != 3 || !(*lab)[0].is_number() || !(*lab)[1].is_number() ||
         !(*lab)[2].is_number()) {
-        return wrongField("lab", "[L*, a*, b*]");
+        return fields::wrongField("lab", "[L*, a*, b*]");
     }
     return ColourPick{*place, {(*lab)[0].get<double>(), (*lab)[1].get<double>(), (*lab)[2].get<double>()}};
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     ColourRangeValues values;
-    const auto by = readText(json, "by", "picks");
+    const auto by = fields::readText(json, "by", "picks");
     if (!by) return tl::unexpected(by.error());
-    if (*by != "picks" && *by != "hue") return wrongField("by", "\"picks\" or \"hue\"");
+    if (*by != "picks" && *by != "hue") return fields::wrongField("by", "\"picks\" or \"hue\"");
     values.byHue = *by == "hue";
     if (const auto picks = json.find("picks"); picks != json.end()) {
-        if (!picks->is_array() || picks->size() > mostPicks) return wrongField("picks", "a list of at most 64 picks");
+        if (!picks->is_array() || picks->size() > mostPicks)
+            return fields::wrongField("picks", "a list of at most 64 picks");
         for (const auto& item : *picks) {
             const auto pick = pickFromJson(item);
-            if (!pick) return tl::unexpected(inPlace("pick " + std::to_string(values.picks.size() + 1), pick.error()));
+            if (!pick)
+                return tl::unexpected(fields::inPlace("pick " + std::to_string(values.picks.size() + 1), pick.error()));
             values.picks.push_back(*pick);
         }
     }
@@ -94,11 +120,11 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
         values.hues = *hues;
     }
     for (const ColourRangeParam& param : params) {
-        const auto value = readParam(json, param.spec);
+        const auto value = fields::readParam(json, param.spec);
         if (!value) return tl::unexpected(value.error());
         values.*param.value = *value;
     }
-    const auto connected = readBool(json, "connected", false);
+    const auto connected = fields::readBool(json, "connected", false);
     if (!connected) return tl::unexpected(connected.error());
     values.connected = *connected;
     const auto seen = readSeen(json);
@@ -107,11 +133,10 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     return std::make_shared<ColourRange>(std::move(values));
 }
 
-// The whole photo at a level small enough to be searched for what hangs together.
+// The whole photo at a level small enough to be searched for what is connected.
 Area connectedArea(Context& context) {
     const base::Size photo = context.photoSize();
-    int level = 0;
-    while (level < image::maxLevel && std::max(photo.width, photo.height) >> level > connectedSidePx) ++level;
+    const int level = image::levelOfSide(photo, connectedSidePx);
     return {base::rectOf(image::levelSize(photo, level)), level};
 }
 
@@ -121,23 +146,13 @@ std::span<const ColourRangeParam> colourRangeParams() {
     return params;
 }
 
-double hslHueDeg(double r, double g, double b) {
-    const double high = std::max({r, g, b}), chroma = high - std::min({r, g, b});
-    if (chroma <= 0) return 0;
-    double sixth = 0;
-    if (high == r) {
-        sixth = (g - b) / chroma + (g < b ? 6 : 0);
-    } else if (high == g) {
-        sixth = (b - r) / chroma + 2;
-    } else {
-        sixth = (r - g) / chroma + 4;
-    }
-    return sixth * 60;
-}
-
 const ShapeKind ColourRange::kindInfo = {
-    "colour-range", "Colour range", "Only these colours: like those picked on the photo, or a band of hues.",
-    [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); }, fromJson};
+    .id = "colour-range",
+    .label = "Colour range",
+    .tip = "Only these colours: like those picked on the photo, or a band of hues.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); },
+    .fromJson = fromJson,
+};
 
 base::ContentKey ColourRange::valuesKey() const {
     base::KeyBuilder key;
@@ -153,7 +168,7 @@ base::ContentKey ColourRange::valuesKey() const {
 base::ContentKey ColourRange::keyOn(const Area& area, Context& context) const {
     base::KeyBuilder key = keyOf(area);
     key.add(valuesKey()).add(context.pictureKey(values_.seen, planBlur(area, values_.smoothPx).area));
-    // What hangs together may hang on anything in the photo.
+    // What is connected may hang on anything in the photo.
     if (values_.connected && !values_.picks.empty()) key.add(connectedKey(context));
     return key.key();
 }

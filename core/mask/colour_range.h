@@ -5,7 +5,7 @@
 // Hue band: CSS Color 4 HSL hue of the encoded colour, weighted by four points (range.h), times a weight of its chroma
 // (max - min channel, %): raised cosine from half the minimum chroma to all of it.
 //
-// Options: only what hangs together with the places picked (8 neighbours, judged at a level of at most 1600 pixels'
+// Options: only what is connected with the places picked (8 neighbours, judged at a level of at most 1600 pixels'
 // length, coverage above 10 %); only within a radius of them (fading over its last fifth).
 #pragma once
 
@@ -67,8 +67,5 @@ struct ColourRangeParam {
     double ColourRangeValues::*value;
 };
 std::span<const ColourRangeParam> colourRangeParams();
-
-// Hue in degrees 0..360 of an encoded colour (CSS Color Module Level 4, "RGB to HSL"); 0 for greys.
-double hslHueDeg(double r, double g, double b);
 
 }  // namespace dimhem::mask

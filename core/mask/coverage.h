@@ -10,6 +10,7 @@
 
 #include "core/base/content_key.h"
 #include "core/image/plane.h"
+#include "core/image/tiles.h"
 
 namespace dimhem::mask {
 
@@ -21,6 +22,12 @@ struct Area {
     double scale() const { return static_cast<double>(1 << level); }
     base::Point toLevel(base::Point photo) const { return {photo.x / scale(), photo.y / scale()}; }
 };
+
+// The tiles of a grid through the origin of the level that touch an area, also outside the photo: visit(Area).
+template <class Visit>
+void forEachTile(const Area& area, int tilePx, Visit visit) {
+    image::forEachTile(area.rect, tilePx, [&](const base::Rect& tile) { visit(Area{tile, area.level}); });
+}
 
 class Coverage {
 public:

@@ -9,7 +9,7 @@
 #include "core/edge/guided_filter.h"
 #include "core/edge/hold.h"
 #include "core/image/tiles.h"
-#include "core/mask/carried.h"
+#include "core/mask/across_levels.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -45,9 +45,7 @@ struct Field {
 };
 
 int levelOf(const BrushSettings& brush) {
-    int level = 0;
-    while (level < image::maxLevel && brush.sizePx / 2 / (1 << level) > mostRadius) ++level;
-    return level;
+    return image::levelOfLength(brush.sizePx / 2, mostRadius);
 }
 
 // The colours of the look itself and of those before it near by.
@@ -75,24 +73,20 @@ std::vector<edge::Colour> modelFor(const Field& field, std::size_t index) {
 
 void raise(Field& field, const image::Plane<float>& belongs, const base::Rect& window, const Look& look) {
     const double reach = windowPart * look.radius;
-    const auto down = [](int v) { return v >= 0 ? v / tilePx : (v - tilePx + 1) / tilePx; };
-    for (int row = down(window.y0); row <= down(window.y1 - 1); ++row) {
-        for (int column = down(window.x0); column <= down(window.x1 - 1); ++column) {
-            std::shared_ptr<const HoldTile>& tile = field.tiles[{row, column}];
-            auto next = tile ? std::make_shared<HoldTile>(*tile) : std::make_shared<HoldTile>();
-            const base::Rect rect{column * tilePx, row * tilePx, (column + 1) * tilePx, (row + 1) * tilePx};
-            const base::Rect both = base::intersected(rect, window);
-            for (int y = both.y0; y < both.y1; ++y) {
-                for (int x = both.x0; x < both.x1; ++x) {
-                    if (std::hypot(x + 0.5 - look.at.x, y + 0.5 - look.at.y) > reach) continue;
-                    std::uint8_t& v = next->value[static_cast<std::size_t>((y - rect.y0) * tilePx + x - rect.x0)];
-                    const float belonging = belongs.row(y - window.y0)[x - window.x0];
-                    v = std::max(v, static_cast<std::uint8_t>(1 + std::lround(belonging * 254)));
-                }
+    image::forEachTile(window, tilePx, [&](const base::Rect& rect) {
+        std::shared_ptr<const HoldTile>& tile = field.tiles[{rect.y0 / tilePx, rect.x0 / tilePx}];
+        auto next = tile ? std::make_shared<HoldTile>(*tile) : std::make_shared<HoldTile>();
+        const base::Rect both = base::intersected(rect, window);
+        for (int y = both.y0; y < both.y1; ++y) {
+            for (int x = both.x0; x < both.x1; ++x) {
+                if (std::hypot(x + 0.5 - look.at.x, y + 0.5 - look.at.y) > reach) continue;
+                std::uint8_t& v = next->value[static_cast<std::size_t>((y - rect.y0) * tilePx + x - rect.x0)];
+                const float membership = belongs.row(y - window.y0)[x - window.x0];
+                v = std::max(v, static_cast<std::uint8_t>(1 + std::lround(membership * 254)));
             }
-            tile = std::move(next);
         }
-    }
+        tile = std::move(next);
+    });
 }
 
 // Where the brush looks about it: at its first dab, and at each that is a step on from where it last did.
@@ -179,21 +173,17 @@ std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Con
 // Below 0 where it is not known.
 image::Plane<float> readField(const Field& field, const base::Rect& rect) {
     image::Plane<float> out(rect.size());
-    const auto down = [](int v) { return v >= 0 ? v / tilePx : (v - tilePx + 1) / tilePx; };
-    for (int y = rect.y0; y < rect.y1; ++y) {
-        for (int x = rect.x0; x < rect.x1;) {
-            const int row = down(y), column = down(x), end = std::min(rect.x1, (column + 1) * tilePx);
-            const auto tile = field.tiles.find({row, column});
-            for (; x < end; ++x) {
-                const int v =
-                    tile == field.tiles.end()
-                        ? 0
-                        : tile->second
-                              ->value[static_cast<std::size_t>((y - row * tilePx) * tilePx + x - column * tilePx)];
+    image::forEachTile(rect, tilePx, [&](const base::Rect& place) {
+        const auto found = field.tiles.find({place.y0 / tilePx, place.x0 / tilePx});
+        const HoldTile* tile = found == field.tiles.end() ? nullptr : found->second.get();
+        const base::Rect both = base::intersected(place, rect);
+        for (int y = both.y0; y < both.y1; ++y) {
+            for (int x = both.x0; x < both.x1; ++x) {
+                const int v = tile ? tile->value[static_cast<std::size_t>((y - place.y0) * tilePx + x - place.x0)] : 0;
                 out.row(y - rect.y0)[x - rect.x0] = v == 0 ? -1.0f : static_cast<float>(v - 1) / 254;
             }
         }
-    }
+    });
     return out;
 }
 
@@ -284,7 +274,7 @@ CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Con
                     .add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}))
                     .key();
     found.read = [&](const base::Rect& rect) { return readField(*field, rect); };
-    return carried(found, area, context);
+    return refinedAcrossLevels(found, area, context);
 }
 
 void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context) {

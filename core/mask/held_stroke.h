@@ -2,7 +2,7 @@
 //
 // Worked out on the level where the brush is at most 80 pixels in radius, dab after dab in the order they were painted,
 // so that a stroke means the same whenever and wherever it is computed. While it is being painted it is shown as found
-// there; once the pen is lifted its edge is cut anew at every level (mask/carried.h).
+// there; once the pen is lifted its edge is cut anew at every level (mask/across_levels.h).
 #pragma once
 
 #include <functional>

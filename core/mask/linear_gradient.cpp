@@ -4,8 +4,8 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/json/fields.h"
 #include "core/kernel/coverage_rows.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
 
@@ -37,13 +37,13 @@ ShapePtr makeFor(base::Size photo) {
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    const auto full = readPoint(json.value("full", nlohmann::json()), "full");
+    const auto full = fields::readPoint(json.value("full", nlohmann::json()), "full");
     if (!full) return tl::unexpected(full.error());
-    const auto none = readPoint(json.value("none", nlohmann::json()), "none");
+    const auto none = fields::readPoint(json.value("none", nlohmann::json()), "none");
     if (!none) return tl::unexpected(none.error());
-    const auto profile = readText(json, "profile", "smooth");
+    const auto profile = fields::readText(json, "profile", "smooth");
     if (!profile) return tl::unexpected(profile.error());
-    if (*profile != "smooth" && *profile != "linear") return wrongField("profile", "\"smooth\" or \"linear\"");
+    if (*profile != "smooth" && *profile != "linear") return fields::wrongField("profile", "\"smooth\" or \"linear\"");
     return std::make_shared<LinearGradient>(*full, *none,
                                             *profile == "linear" ? GradientProfile::linear : GradientProfile::smooth);
 }
@@ -51,8 +51,12 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 }  // namespace
 
 const ShapeKind LinearGradient::kindInfo = {
-    "linear-gradient", "Linear gradient", "Full on one side of a line, fading to none: skies, foregrounds, side light.",
-    makeFor, fromJson};
+    .id = "linear-gradient",
+    .label = "Linear gradient",
+    .tip = "Full on one side of a line, fading to none: skies, foregrounds, side light.",
+    .makeFor = makeFor,
+    .fromJson = fromJson,
+};
 
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)
     : full_(full), none_(none), profile_(profile) {}

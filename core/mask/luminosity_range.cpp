@@ -6,10 +6,10 @@
 
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
+#include "core/json/fields.h"
 #include "core/kernel/gaussian.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/blur_plan.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
 
@@ -57,7 +57,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (!tones) return tl::unexpected(tones.error());
     const auto seen = readSeen(json);
     if (!seen) return tl::unexpected(seen.error());
-    const auto smooth = readParam(json, rangeSmoothSpec);
+    const auto smooth = fields::readParam(json, rangeSmoothSpec);
     if (!smooth) return tl::unexpected(smooth.error());
     return std::make_shared<LuminosityRange>(LuminosityRangeValues{*tones, *seen, *smooth});
 }
@@ -65,22 +65,31 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 }  // namespace
 
 const base::ParamSpec rangeSmoothSpec = {
-    "smooth", "Smooth", "px",
-    0,        50,       2,
-    0.5,      1,        "Evens out noise before the range is measured, in pixels of the photo."};
+    .id = "smooth",
+    .label = "Smooth",
+    .unit = "px",
+    .max = 50,
+    .neutral = 2,
+    .step = 0.5,
+    .decimals = 1,
+    .tip = "Evens out noise before the range is measured, in pixels of the photo."};
 
 const ShapeKind LuminosityRange::kindInfo = {
-    "luminosity-range", "Luminosity range", "Only these tones: the shadows, the sky, the glare.",
-    [](base::Size) -> ShapePtr { return std::make_shared<LuminosityRange>(LuminosityRangeValues{}); }, fromJson};
+    .id = "luminosity-range",
+    .label = "Luminosity range",
+    .tip = "Only these tones: the shadows, the sky, the glare.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<LuminosityRange>(LuminosityRangeValues{}); },
+    .fromJson = fromJson,
+};
 
 std::string_view idOf(Seen seen) {
     return seen == Seen::photo ? "photo" : "arriving";
 }
 
 base::Result<Seen> readSeen(const nlohmann::json& object) {
-    const auto text = readText(object, "measured", "photo");
+    const auto text = fields::readText(object, "measured", "photo");
     if (!text) return tl::unexpected(text.error());
-    if (*text != "photo" && *text != "arriving") return wrongField("measured", "\"photo\" or \"arriving\"");
+    if (*text != "photo" && *text != "arriving") return fields::wrongField("measured", "\"photo\" or \"arriving\"");
     return *text == "photo" ? Seen::photo : Seen::arriving;
 }
 

@@ -97,14 +97,6 @@ CoveragePtr combinedParts(const Mask& mask, const Area& area, Context& context) 
     return out;
 }
 
-// The tiles of the level, of that size, that an area touches, also outside the photo.
-void forEachTile(const Area& area, int tile, const std::function<void(const Area&)>& visit) {
-    const auto down = [tile](int v) { return (v >= 0 ? v : v - tile + 1) / tile * tile; };
-    for (int y = down(area.rect.y0); y < area.rect.y1; y += tile) {
-        for (int x = down(area.rect.x0); x < area.rect.x1; x += tile) visit({{x, y, x + tile, y + tile}, area.level});
-    }
-}
-
 void copyInto(image::Plane<float>& out, const base::Rect& outRect, const Coverage& from, const base::Rect& fromRect) {
     const base::Rect both = base::intersected(fromRect, outRect);
     for (int y = both.y0; y < both.y1; ++y) {

@@ -28,8 +28,12 @@ struct Part {
 };
 using PartPtr = std::shared_ptr<const Part>;
 
-inline constexpr base::ParamSpec opacitySpec = {
-    "opacity", "Opacity", "%", 0, 100, 100, 1, 0, "How much of this part enters the mask."};
+inline constexpr base::ParamSpec opacitySpec = {.id = "opacity",
+                                                .label = "Opacity",
+                                                .unit = "%",
+                                                .max = 100,
+                                                .neutral = 100,
+                                                .tip = "How much of this part enters the mask."};
 
 struct Mask {
     bool startsEverywhere = false;

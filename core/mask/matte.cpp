@@ -4,9 +4,9 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "core/json/fields.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
 
@@ -23,20 +23,25 @@ base::ContentKey keyOf(const MattePixels& pixels) {
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    const auto source = readText(json, "source", "");
+    const auto source = fields::readText(json, "source", "");
     if (!source) return tl::unexpected(source.error());
     if (*source == "alpha") return std::make_shared<Matte>();
-    if (*source != "file") return wrongField("source", "\"alpha\" or \"file\"");
-    const auto file = readPath(json, "file");
+    if (*source != "file") return fields::wrongField("source", "\"alpha\" or \"file\"");
+    const auto file = fields::readPath(json, "file");
     if (!file) return tl::unexpected(file.error());
-    if (file->empty()) return wrongField("file", "the place of a picture");
+    if (file->empty()) return fields::wrongField("file", "the place of a picture");
     return std::make_shared<Matte>(*file, nullptr);
 }
 
 }  // namespace
 
-const ShapeKind Matte::kindInfo = {"matte", "Matte", "The photo's own alpha, or a grey picture made elsewhere.",
-                                   [](base::Size) -> ShapePtr { return std::make_shared<Matte>(); }, fromJson};
+const ShapeKind Matte::kindInfo = {
+    .id = "matte",
+    .label = "Matte",
+    .tip = "The photo's own alpha, or a grey picture made elsewhere.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Matte>(); },
+    .fromJson = fromJson,
+};
 
 Matte::Matte(std::string file, MattePixels pixels)
     : file_(std::move(file)), pixels_(std::move(pixels)), pixelsKey_(keyOf(pixels_)) {}
@@ -84,7 +89,7 @@ CoveragePtr Matte::renderPicture(const Area& area, base::Size photo) const {
 
 void Matte::toJson(nlohmann::json& json) const {
     json["source"] = isAlpha() ? "alpha" : "file";
-    if (!isAlpha()) writePath(json, "file", file_);
+    if (!isAlpha()) fields::writePath(json, "file", file_);
 }
 
 }  // namespace dimhem::mask

@@ -8,10 +8,10 @@
 #include "core/edge/colour_cut.h"
 #include "core/edge/keep_near.h"
 #include "core/image/tiles.h"
+#include "core/json/fields.h"
 #include "core/kernel/gaussian.h"
+#include "core/mask/across_levels.h"
 #include "core/mask/blur_plan.h"
-#include "core/mask/carried.h"
-#include "core/mask/json_fields.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -85,9 +85,7 @@ image::Plane<float> filled(const std::vector<base::Point>& points, const Area& a
 
 int levelFor(double snapPx) {
     constexpr double mostOff = 10;
-    int level = 0;
-    while (level < image::maxLevel && snapPx / (1 << level) > mostOff) ++level;
-    return level;
+    return image::levelOfLength(snapPx, mostOff);
 }
 
 base::Rect boundsOf(const std::vector<base::Point>& points, const Area& level, int margin) {
@@ -139,16 +137,16 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     std::vector<base::Point> points;
     const auto list = json.find("points");
     if (list == json.end() || !list->is_array() || list->size() > mostOutlinePoints)
-        return wrongField("points", "a list of at most 20000 places");
-    if (list->size() == 1 || list->size() == 2) return wrongField("points", "none, or three places at least");
+        return fields::wrongField("points", "a list of at most 20000 places");
+    if (list->size() == 1 || list->size() == 2) return fields::wrongField("points", "none, or three places at least");
     for (const auto& item : *list) {
-        const auto point = readPoint(item, "points");
+        const auto point = fields::readPoint(item, "points");
         if (!point) return tl::unexpected(point.error());
         points.push_back(*point);
     }
-    const auto feather = readParam(json, outlineFeatherSpec);
+    const auto feather = fields::readParam(json, outlineFeatherSpec);
     if (!feather) return tl::unexpected(feather.error());
-    const auto snap = readParam(json, outlineSnapSpec);
+    const auto snap = fields::readParam(json, outlineSnapSpec);
     if (!snap) return tl::unexpected(snap.error());
     return std::make_shared<Outline>(std::move(points), *feather, *snap);
 }
@@ -156,19 +154,29 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 }  // namespace
 
 const base::ParamSpec outlineFeatherSpec = {
-    "feather", "Feather", "px",
-    0,         500,       2,
-    1,         0,         "The distance over which the edge goes from 90 % to 10 %, in pixels of the photo."};
+    .id = "feather",
+    .label = "Feather",
+    .unit = "px",
+    .max = 500,
+    .neutral = 2,
+    .tip = "The distance over which the edge goes from 90 % to 10 %, in pixels of the photo."};
 
 const base::ParamSpec outlineSnapSpec = {
-    "snap", "Snap", "px", 0, 60, 0, 1, 0, "How far off the thing's edge the outline may be; 0 keeps it as drawn."};
+    .id = "snap",
+    .label = "Snap",
+    .unit = "px",
+    .max = 60,
+    .tip = "How far off the thing's edge the outline may be; 0 keeps it as drawn."};
 
-const ShapeKind Outline::kindInfo = {"outline", "Outline", "Drawn round the thing, freehand or from click to click.",
-                                     [](base::Size) -> ShapePtr {
-                                         return std::make_shared<Outline>(std::vector<base::Point>{},
-                                                                          outlineFeatherSpec.neutral);
-                                     },
-                                     fromJson};
+const ShapeKind Outline::kindInfo = {
+    .id = "outline",
+    .label = "Outline",
+    .tip = "Drawn round the thing, freehand or from click to click.",
+    .makeFor = [](base::Size) -> ShapePtr {
+        return std::make_shared<Outline>(std::vector<base::Point>{}, outlineFeatherSpec.neutral);
+    },
+    .fromJson = fromJson,
+};
 
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx)
     : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {
@@ -222,7 +230,7 @@ CoveragePtr Outline::snapped(const Area& area, Context& context) const {
         }
         return out;
     };
-    return carried(found, area, context);
+    return refinedAcrossLevels(found, area, context);
 }
 
 CoveragePtr Outline::render(const Area& area, Context& context) const {

@@ -2,7 +2,7 @@
 //
 // Snapped, it is only roughly round the thing: up to `snapPx` off. The thing's own edge is then looked for on the level
 // where that is at most 10 pixels, by the colours on both sides near by (edge/band_cut.h) and by those of all that is
-// surely inside and outside (edge/colour_cut.h), and cut anew on each finer level (carried.h). The points stay as
+// surely inside and outside (edge/colour_cut.h), and cut anew on each finer level (across_levels.h). The points stay as
 // drawn.
 #pragma once
 

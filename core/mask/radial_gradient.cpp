@@ -5,8 +5,8 @@
 #include <nlohmann/json.hpp>
 #include <numbers>
 
+#include "core/json/fields.h"
 #include "core/kernel/coverage_rows.h"
-#include "core/mask/json_fields.h"
 
 namespace dimhem::mask {
 
@@ -41,8 +41,9 @@ std::uint16_t coverageAt(double rho, double inner, double feather) {
 }
 
 base::Result<double> readHalfAxis(const nlohmann::json& json, std::string_view name) {
-    const auto value = readNumber(json, name);
-    if (value && !(*value > 0 && *value <= maxHalfAxisPx)) return wrongField(name, "above 0 and at most 200000");
+    const auto value = fields::readNumber(json, name);
+    if (value && !(*value > 0 && *value <= maxHalfAxisPx))
+        return fields::wrongField(name, "above 0 and at most 200000");
     return value;
 }
 
@@ -53,27 +54,35 @@ ShapePtr makeFor(base::Size photo) {
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    const auto centre = readPoint(json.value("centre", nlohmann::json()), "centre");
+    const auto centre = fields::readPoint(json.value("centre", nlohmann::json()), "centre");
     if (!centre) return tl::unexpected(centre.error());
     const auto width = readHalfAxis(json, "half-width"), height = readHalfAxis(json, "half-height");
     if (!width) return tl::unexpected(width.error());
     if (!height) return tl::unexpected(height.error());
     const double none = 0;
-    const auto angle = readNumber(json, "angle", &none);
+    const auto angle = fields::readNumber(json, "angle", &none);
     if (!angle) return tl::unexpected(angle.error());
-    const auto feather = readParam(json, ovalFeatherSpec);
+    const auto feather = fields::readParam(json, ovalFeatherSpec);
     if (!feather) return tl::unexpected(feather.error());
     return std::make_shared<RadialGradient>(Oval{*centre, *width, *height, std::remainder(*angle, 360), *feather});
 }
 
 }  // namespace
 
-const base::ParamSpec ovalFeatherSpec = {
-    "feather", "Feather", "%", 0, 100, 50, 1, 0, "How far inside the outer oval the mask is full again."};
+const base::ParamSpec ovalFeatherSpec = {.id = "feather",
+                                         .label = "Feather",
+                                         .unit = "%",
+                                         .max = 100,
+                                         .neutral = 50,
+                                         .tip = "How far inside the outer oval the mask is full again."};
 
 const ShapeKind RadialGradient::kindInfo = {
-    "radial-gradient", "Radial gradient",
-    "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.", makeFor, fromJson};
+    .id = "radial-gradient",
+    .label = "Radial gradient",
+    .tip = "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.",
+    .makeFor = makeFor,
+    .fromJson = fromJson,
+};
 
 base::ContentKey RadialGradient::keyOn(const Area& area, Context&) const {
     return keyOf(area)

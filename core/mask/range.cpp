@@ -4,7 +4,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 namespace dimhem::mask {
 
@@ -18,11 +18,11 @@ base::Result<Range> readFour(const nlohmann::json& object, std::string_view name
     const auto found = object.find(name);
     const bool four = found != object.end() && found->is_array() && found->size() == 4 &&
                       std::all_of(found->begin(), found->end(), [](const auto& v) { return v.is_number(); });
-    if (!four) return wrongField(name, "a list of four numbers");
+    if (!four) return fields::wrongField(name, "a list of four numbers");
     Range range;
     for (std::size_t i = 0; i < 4; ++i) range.points[i] = (*found)[i].template get<double>();
     if (!std::is_sorted(range.points.begin(), range.points.end()))
-        return wrongField(name, "four numbers in rising order");
+        return fields::wrongField(name, "four numbers in rising order");
     return range;
 }
 
@@ -47,7 +47,7 @@ double weightOnCircle(const Range& range, double degrees) {
 base::Result<Range> readRange(const nlohmann::json& object, std::string_view name, double min, double max) {
     auto range = readFour(object, name);
     if (range && !(range->points[0] >= min && range->points[3] <= max)) {
-        return wrongField(
+        return fields::wrongField(
             name, "within " + std::to_string(static_cast<int>(min)) + " and " + std::to_string(static_cast<int>(max)));
     }
     return range;
@@ -56,7 +56,7 @@ base::Result<Range> readRange(const nlohmann::json& object, std::string_view nam
 base::Result<Range> readCircleRange(const nlohmann::json& object, std::string_view name) {
     auto range = readFour(object, name);
     if (range && !(range->points[0] >= -360 && range->points[0] <= 360 && range->points[3] - range->points[0] <= 360)) {
-        return wrongField(name, "degrees of one turn");
+        return fields::wrongField(name, "degrees of one turn");
     }
     return range;
 }

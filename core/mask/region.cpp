@@ -8,10 +8,10 @@
 #include "core/edge/colour_cut.h"
 #include "core/edge/hold.h"
 #include "core/image/tiles.h"
+#include "core/json/fields.h"
 #include "core/kernel/components.h"
 #include "core/kernel/sum_rows.h"
-#include "core/mask/carried.h"
-#include "core/mask/json_fields.h"
+#include "core/mask/across_levels.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -53,7 +53,7 @@ image::Plane<std::uint8_t> onesWhere(const edge::Sides& sides, edge::Side side) 
     return ones;
 }
 
-// Only what hangs together with what is surely inside.
+// Only what is connected with what is surely inside.
 void keepSure(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
     std::vector<base::Point> places;
     for (int y = 0; y < sides.size().height; ++y) {
@@ -148,7 +148,7 @@ edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>&
                 model.push_back({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
         }
     }
-    const image::Plane<float> like = edge::belonging(guide, model, likeTolerance);
+    const image::Plane<float> like = edge::membership(guide, model, likeTolerance);
     const int border = std::max(2, std::min(size.width, size.height) / 10);
     edge::Sides sides(size);
     for (int y = 0; y < size.height; ++y) {
@@ -183,17 +183,17 @@ std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& dr
 }
 
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
-    if (!json.is_object()) return wrongField("drags", "a list of drags");
+    if (!json.is_object()) return fields::wrongField("drags", "a list of drags");
     const auto list = json.find("points");
     if (list == json.end() || !list->is_array() || list->empty() || list->size() > mostDragPoints)
-        return wrongField("points", "a list of 1 to 20000 places");
+        return fields::wrongField("points", "a list of 1 to 20000 places");
     RegionDrag drag;
     for (const auto& item : *list) {
-        const auto point = readPoint(item, "points");
+        const auto point = fields::readPoint(item, "points");
         if (!point) return tl::unexpected(point.error());
         drag.points.push_back(*point);
     }
-    const auto removes = readBool(json, "removes", false);
+    const auto removes = fields::readBool(json, "removes", false);
     if (!removes) return tl::unexpected(removes.error());
     drag.removes = *removes;
     return drag;
@@ -202,36 +202,50 @@ base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     const auto list = json.find("drags");
     if (list == json.end() || !list->is_array() || list->size() > mostDrags)
-        return wrongField("drags", "a list of at most 1000 drags");
+        return fields::wrongField("drags", "a list of at most 1000 drags");
     std::vector<RegionDrag> drags;
     for (const auto& item : *list) {
         auto drag = dragFrom(item);
-        if (!drag) return tl::unexpected(inPlace("drag " + std::to_string(drags.size() + 1), drag.error()));
+        if (!drag) return tl::unexpected(fields::inPlace("drag " + std::to_string(drags.size() + 1), drag.error()));
         drags.push_back(std::move(*drag));
     }
-    const auto reach = readParam(json, regionReachSpec);
+    const auto reach = fields::readParam(json, regionReachSpec);
     if (!reach) return tl::unexpected(reach.error());
     return std::make_shared<Region>(std::move(drags), *reach);
 }
 
 }  // namespace
 
-const base::ParamSpec regionReachSpec = {
-    "reach", "Reach", "%", 0, 100, 50, 1, 0, "How far it goes: more takes in colours less like those dragged over."};
+const base::ParamSpec regionReachSpec = {.id = "reach",
+                                         .label = "Reach",
+                                         .unit = "%",
+                                         .max = 100,
+                                         .neutral = 50,
+                                         .tip = "How far it goes: more takes in colours less like those dragged over."};
 
 const ShapeKind Region::kindInfo = {
-    "region", "Region", "Drag roughly inside the thing: it fills out to its edge.",
-    [](base::Size) -> ShapePtr { return std::make_shared<Region>(std::vector<RegionDrag>{}, regionReachSpec.neutral); },
-    fromJson};
+    .id = "region",
+    .label = "Region",
+    .tip = "Drag roughly inside the thing: it fills out to its edge.",
+    .makeFor = [](base::Size) -> ShapePtr {
+        return std::make_shared<Region>(std::vector<RegionDrag>{}, regionReachSpec.neutral);
+    },
+    .fromJson = fromJson,
+};
 
-base::ContentKey Region::ownKey(Context& context) const {
+Region::Region(std::vector<RegionDrag> drags, double reachPct) : drags_(std::move(drags)), reachPct_(reachPct) {
     base::KeyBuilder key;
-    key.add(kindInfo.id).add(reachPct_).add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
     for (const RegionDrag& drag : drags_) {
         key.add(drag.removes).add(drag.points.size());
         for (const base::Point& point : drag.points) key.add(point.x).add(point.y);
     }
-    return key.key();
+    dragsKey_ = key.key();
+}
+
+base::ContentKey Region::ownKey(Context& context) const {
+    base::KeyBuilder key;
+    key.add(kindInfo.id).add(reachPct_).add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
+    return key.add(dragsKey_).key();
 }
 
 base::ContentKey Region::keyOn(const Area& area, Context& context) const {
@@ -261,7 +275,7 @@ CoveragePtr Region::render(const Area& area, Context& context) const {
         }
         return out;
     };
-    return carried(found, area, context);
+    return refinedAcrossLevels(found, area, context);
 }
 
 std::size_t Region::weight() const {

@@ -1,8 +1,8 @@
 // Region: dragged roughly inside a thing, it fills out to the thing's edge.
 //
 // Found by colour over the whole photo on a coarse level (edge/colour_cut.h): drags that add are surely inside, drags
-// that take away surely outside, and what does not hang together with an adding drag is left out. Its edge is then cut
-// anew on each finer level (carried.h). Measured on the photo as it was read.
+// that take away surely outside, and what does not be connected with an adding drag is left out. Its edge is then cut
+// anew on each finer level (across_levels.h). Measured on the photo as it was read.
 #pragma once
 
 #include <vector>
@@ -23,7 +23,7 @@ struct RegionDrag {
 class Region final : public Shape {
 public:
     // Without a drag that adds it covers nothing.
-    Region(std::vector<RegionDrag> drags, double reachPct) : drags_(std::move(drags)), reachPct_(reachPct) {}
+    Region(std::vector<RegionDrag> drags, double reachPct);
     static const ShapeKind kindInfo;
 
     const std::vector<RegionDrag>& drags() const { return drags_; }
@@ -40,6 +40,7 @@ private:
 
     std::vector<RegionDrag> drags_;
     double reachPct_;
+    base::ContentKey dragsKey_;
 };
 
 extern const base::ParamSpec regionReachSpec;

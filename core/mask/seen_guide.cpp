@@ -12,14 +12,6 @@ namespace {
 constexpr int tilePx = 64;      // small, so that a stroke that goes on never waits for many at once
 constexpr int smoothReach = 4;  // of the filter that takes the noise away
 
-base::Rect grown(const base::Rect& r, int by) {
-    return {r.x0 - by, r.y0 - by, r.x1 + by, r.y1 + by};
-}
-
-int tileDown(int v) {
-    return (v >= 0 ? v : v - tilePx + 1) / tilePx * tilePx;
-}
-
 void copyShared(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
     image::copyShared(from.l, fromRect, to.l, toRect);
     image::copyShared(from.a, fromRect, to.a, toRect);
@@ -36,7 +28,7 @@ std::shared_ptr<const edge::Guide> smoothTile(const Area& tile, Context& context
     return madeOnce<edge::Guide>(
         context, key,
         [&] {
-            const Area wide{grown(tile.rect, smoothReach), tile.level};
+            const Area wide{base::grown(tile.rect, smoothReach), tile.level};
             const edge::Guide smooth = edge::denoised(guideOver(wide, context), noiseAt(tile.level, context));
             auto own = std::make_shared<edge::Guide>(emptyGuide(tile.rect.size()));
             copyShared(smooth, wide.rect, *own, tile.rect);
@@ -72,12 +64,9 @@ edge::Guide guideOver(const Area& area, Context& context) {
 
 edge::Guide smoothGuideOver(const Area& area, Context& context) {
     edge::Guide out = emptyGuide(area.rect.size());
-    for (int y = tileDown(area.rect.y0); y < area.rect.y1; y += tilePx) {
-        for (int x = tileDown(area.rect.x0); x < area.rect.x1; x += tilePx) {
-            const Area tile{{x, y, x + tilePx, y + tilePx}, area.level};
-            copyShared(*smoothTile(tile, context), tile.rect, out, area.rect);
-        }
-    }
+    image::forEachTile(area.rect, tilePx, [&](const base::Rect& tile) {
+        copyShared(*smoothTile({tile, area.level}, context), tile, out, area.rect);
+    });
     return out;
 }
 

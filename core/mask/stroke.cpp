@@ -4,36 +4,79 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 namespace dimhem::mask {
 
 namespace {
 
 constexpr std::size_t maxPoints = 200'000;  // of one stroke; more than an hour of painting
+constexpr std::size_t dabsPerBlock = 64;
 constexpr std::size_t maxDabs = 2'000'000;
 constexpr std::size_t roomForOneWay = maxDabs / 4;  // a way across the largest photo lays fewer
 
 constexpr BrushParam params[] = {
-    {{"size", "Size", "px", 1, 4000, 180, 1, 0, "Diameter of the brush in pixels of the photo.",
-      base::Scale::logarithmic},
+    {{.id = "size",
+      .label = "Size",
+      .unit = "px",
+      .min = 1,
+      .max = 4000,
+      .neutral = 180,
+      .tip = "Diameter of the brush in pixels of the photo.",
+      .scale = base::Scale::logarithmic},
      &BrushSettings::sizePx},
-    {{"softness", "Softness", "%", 0, 100, 50, 1, 0,
-      "How much of the radius the rim takes to fade: soft for tone, hard only along real edges."},
+    {{.id = "softness",
+      .label = "Softness",
+      .unit = "%",
+      .max = 100,
+      .neutral = 50,
+      .tip = "How much of the radius the rim takes to fade: soft for tone, hard only along real edges."},
      &BrushSettings::softnessPct},
-    {{"strength", "Strength", "%", 1, 100, 100, 1, 0, "The most that one stroke lays down, however often it crosses."},
+    {{.id = "strength",
+      .label = "Strength",
+      .unit = "%",
+      .min = 1,
+      .max = 100,
+      .neutral = 100,
+      .tip = "The most that one stroke lays down, however often it crosses."},
      &BrushSettings::strengthPct},
-    {{"build", "Build", "%", 1, 100, 100, 1, 0, "How far each dab goes towards the strength of the stroke."},
+    {{.id = "build",
+      .label = "Build",
+      .unit = "%",
+      .min = 1,
+      .max = 100,
+      .neutral = 100,
+      .tip = "How far each dab goes towards the strength of the stroke."},
      &BrushSettings::buildPct},
-    {{"spacing", "Spacing", "%", 1, 100, 5, 1, 0, "Way between two dabs, in parts of the size."},
+    {{.id = "spacing",
+      .label = "Spacing",
+      .unit = "%",
+      .min = 1,
+      .max = 100,
+      .neutral = 5,
+      .tip = "Way between two dabs, in parts of the size."},
      &BrushSettings::spacingPct},
-    {{"pressure-size", "Pen to size", "%", 0, 100, 0, 5, 0, "How much of the size follows the pressure of the pen."},
+    {{.id = "pressure-size",
+      .label = "Pen to size",
+      .unit = "%",
+      .max = 100,
+      .step = 5,
+      .tip = "How much of the size follows the pressure of the pen."},
      &BrushSettings::pressureSizePct},
-    {{"pressure-strength", "Pen to strength", "%", 0, 100, 0, 5, 0,
-      "How much of the strength follows the pressure of the pen."},
+    {{.id = "pressure-strength",
+      .label = "Pen to strength",
+      .unit = "%",
+      .max = 100,
+      .step = 5,
+      .tip = "How much of the strength follows the pressure of the pen."},
      &BrushSettings::pressureStrengthPct},
-    {{"tolerance", "Tolerance", "%", 25, 90, 75, 1, 0,
-      "How much of the colours under the centre is held to: less keeps stricter to edges between like colours."},
+    {{.id = "tolerance",
+      .label = "Tolerance",
+      .unit = "%",
+      .min = 25,
+      .max = 90,
+      .neutral = 75,
+      .tip = "How much of the colours under the centre is held to: less keeps stricter to edges between like colours."},
      &BrushSettings::tolerancePct},
 };
 
@@ -49,13 +92,14 @@ double withPressure(double sharePct, double pressure) {
 
 base::Result<StrokePoint> pointFromJson(const nlohmann::json& json) {
     const bool pressed = json.is_array() && json.size() == 3;
-    const auto at = readPoint(pressed ? nlohmann::json{json[0], json[1]} : json, "points");
+    const auto at = fields::readPoint(pressed ? nlohmann::json{json[0], json[1]} : json, "points");
     if (!at) return tl::unexpected(at.error());
     StrokePoint point{*at, 1};
     if (pressed) {
-        if (!json[2].is_number()) return wrongField("points", "a list of [x, y] or [x, y, pressure]");
+        if (!json[2].is_number()) return fields::wrongField("points", "a list of [x, y] or [x, y, pressure]");
         point.pressure = json[2].get<double>();
-        if (!(point.pressure >= 0 && point.pressure <= 1)) return wrongField("points", "given a pressure from 0 to 1");
+        if (!(point.pressure >= 0 && point.pressure <= 1))
+            return fields::wrongField("points", "given a pressure from 0 to 1");
     }
     return point;
 }
@@ -66,7 +110,8 @@ std::span<const BrushParam> brushParams() {
     return params;
 }
 
-Stroke::Stroke(const BrushSettings& brush, const StrokePoint& first) : brush_(brush), points_{first} {
+Stroke::Stroke(const BrushSettings& brush, const StrokePoint& first) : brush_(brush) {
+    points_.push_back(first);
     chain_.push_back(keyOfBrush(brush));
     layDab(first.at, first.pressure);
     seed_ = base::KeyBuilder().add(chain_[1]).key();
@@ -80,9 +125,14 @@ void Stroke::layDab(base::Point at, double pressure) {
     dabs_.push_back(dab);
     chain_.push_back(
         base::KeyBuilder().add(chain_.back()).add(dab.x).add(dab.y).add(dab.radius).add(dab.ceiling).key());
-    bounds_ =
-        base::united(bounds_, {static_cast<int>(std::floor(at.x - radius)), static_cast<int>(std::floor(at.y - radius)),
-                               static_cast<int>(std::ceil(at.x + radius)), static_cast<int>(std::ceil(at.y + radius))});
+    const base::Rect round{static_cast<int>(std::floor(at.x - radius)), static_cast<int>(std::floor(at.y - radius)),
+                           static_cast<int>(std::ceil(at.x + radius)), static_cast<int>(std::ceil(at.y + radius))};
+    bounds_ = base::united(bounds_, round);
+    tailBounds_ = base::united(tailBounds_, round);
+    if (dabs_.size() % dabsPerBlock == 0) {
+        blockBounds_.push_back(tailBounds_);
+        tailBounds_ = {};
+    }
 }
 
 double Stroke::spacingPx(double pressure) const {
@@ -150,28 +200,33 @@ bool Stroke::touches(const Dab& dab, const base::Rect& r) {
 std::size_t Stroke::dabsUpToLastTouching(const base::Rect& photoRect) const {
     if (base::intersected(bounds_, photoRect).empty()) return 0;
     std::size_t n = dabs_.size();
-    while (n > 0 && !touches(dabs_[n - 1], photoRect)) --n;
+    while (n > 0 && !touches(dabs_[n - 1], photoRect)) {
+        --n;
+        while (n > 0 && n % dabsPerBlock == 0 &&
+               base::intersected(blockBounds_[n / dabsPerBlock - 1], photoRect).empty())
+            n -= dabsPerBlock;
+    }
     return n;
 }
 
 base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
-    if (!json.is_object()) return wrongField("strokes", "a list of strokes");
+    if (!json.is_object()) return fields::wrongField("strokes", "a list of strokes");
     BrushSettings brush;
     for (const BrushParam& param : params) {
-        const auto value = readParam(json, param.spec);
+        const auto value = fields::readParam(json, param.spec);
         if (!value) return tl::unexpected(value.error());
         brush.*param.value = *value;
     }
-    const auto removes = readBool(json, "removes", false);
+    const auto removes = fields::readBool(json, "removes", false);
     if (!removes) return tl::unexpected(removes.error());
     brush.removes = *removes;
-    const auto holds = readBool(json, "holds", false);
+    const auto holds = fields::readBool(json, "holds", false);
     if (!holds) return tl::unexpected(holds.error());
     brush.holds = *holds;
 
     const auto points = json.find("points");
     if (points == json.end() || !points->is_array() || points->empty() || points->size() > maxPoints) {
-        return wrongField("points", "a list of at least one place");
+        return fields::wrongField("points", "a list of at least one place");
     }
     std::vector<StrokePoint> way;
     for (const auto& item : *points) {
@@ -180,7 +235,7 @@ base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
         way.push_back(*point);
     }
     const StrokePtr stroke = through(brush, way)->finished();
-    if (stroke->dabs_.size() >= maxDabs) return wrongField("points", "a stroke of fewer than two million dabs");
+    if (stroke->dabs_.size() >= maxDabs) return fields::wrongField("points", "a stroke of fewer than two million dabs");
     return stroke;
 }
 

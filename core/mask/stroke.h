@@ -8,10 +8,10 @@
 #include <memory>
 #include <nlohmann/json_fwd.hpp>
 #include <span>
-#include <vector>
 
 #include "core/base/content_key.h"
 #include "core/base/error.h"
+#include "core/base/growing_list.h"
 #include "core/base/param.h"
 #include "core/base/rect.h"
 
@@ -66,8 +66,8 @@ public:
     static std::size_t mostGrowth();
 
     const BrushSettings& brush() const { return brush_; }
-    const std::vector<StrokePoint>& points() const { return points_; }
-    const std::vector<Dab>& dabs() const { return dabs_; }
+    const base::GrowingList<StrokePoint>& points() const { return points_; }
+    const base::GrowingList<Dab>& dabs() const { return dabs_; }
 
     // Equal for a stroke and all it grew from.
     const base::ContentKey& seed() const { return seed_; }
@@ -87,11 +87,14 @@ private:
     double spacingPx(double pressure) const;
 
     BrushSettings brush_;
-    std::vector<StrokePoint> points_;
-    std::vector<Dab> dabs_;
-    std::vector<base::ContentKey> chain_;
+    base::GrowingList<StrokePoint> points_;
+    base::GrowingList<Dab> dabs_;
+    base::GrowingList<base::ContentKey> chain_;
     base::ContentKey seed_;
-    base::Rect bounds_;  // of all dabs, in pixels of the photo
+    // In pixels of the photo.
+    base::GrowingList<base::Rect> blockBounds_;  // of each full block of dabs, so that most need not be looked at
+    base::Rect tailBounds_;                      // of those after the last full block
+    base::Rect bounds_;                          // of all
     bool finished_ = false;
     double sinceLastDab_ = 0;  // way gone since the last dab, px
 };

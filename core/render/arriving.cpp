@@ -14,22 +14,14 @@ image::TileGrid gridOf(const PhotoSource& photo, int level) {
     return image::TileGrid(image::levelSize(photo.size(), level), tilePx);
 }
 
-template <class Visit>
-void forEachTile(const image::TileGrid& grid, const mask::Area& area, Visit visit) {
-    const base::Rect touched = grid.touched(area.rect);
-    for (int row = touched.y0; row < touched.y1; ++row) {
-        for (int column = touched.x0; column < touched.x1; ++column)
-            visit(mask::Area{grid.tile(column, row), area.level});
-    }
-}
-
 }  // namespace
 
 base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
     if (steps == 0) return photoKey(area);
     base::KeyBuilder key;
-    forEachTile(gridOf(*photo_, area.level), area,
-                [&](const mask::Area& tile) { key.add(arrivingTileKey(sequence, steps, tile)); });
+    gridOf(*photo_, area.level).forEach(area.rect, [&](const base::Rect& tile) {
+        key.add(arrivingTileKey(sequence, steps, {tile, area.level}));
+    });
     return key.key();
 }
 
@@ -81,13 +73,13 @@ std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& seque
 void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
                             image::RgbPlanes& out) const {
     if (steps == 0) return photo_->read(area.rect, area.level, out);
-    forEachTile(gridOf(*photo_, area.level), area, [&](const mask::Area& tile) {
-        const auto made = arrivingTile(sequence, steps, tile);
-        if (!made->isLinear) return image::copyShared(made->planes, tile.rect, out, area.rect);
-        StagePicture encoded(tile.rect.size());
+    gridOf(*photo_, area.level).forEach(area.rect, [&](const base::Rect& tile) {
+        const auto made = arrivingTile(sequence, steps, {tile, area.level});
+        if (!made->isLinear) return image::copyShared(made->planes, tile, out, area.rect);
+        StagePicture encoded(tile.size());
         encoded.copyFrom(*made);
         encoded.encode();
-        image::copyShared(encoded.planes, tile.rect, out, area.rect);
+        image::copyShared(encoded.planes, tile, out, area.rect);
     });
 }
 

@@ -42,9 +42,7 @@ void layOver(const PhotoSource& photo, const mask::Area& area, image::RgbPlanes&
 
 // The coarsest level of a picture that still has a pixel for each asked for.
 int levelFor(const PhotoSource& source, double pixelsPerPixel) {
-    int level = 0;
-    while (level + 1 < source.levels() && 2.0 * (1 << level) <= pixelsPerPixel) ++level;
-    return level;
+    return image::finestLevel([=](int level) { return 2.0 * (1 << level) > pixelsPerPixel; }, source.levels() - 1);
 }
 
 }  // namespace

@@ -13,18 +13,15 @@ namespace {
 constexpr int blockPx = 256;
 
 mask::Area around(const mask::Area& block) {
-    const base::Rect& r = block.rect;
-    constexpr int reach = edge::unmixReach;
-    return {{r.x0 - reach, r.y0 - reach, r.x1 + reach, r.y1 + reach}, block.level};
+    return {base::grown(block.rect, edge::unmixReach), block.level};
 }
 
 template <class Visit>
 void forEachBlock(const mask::Area& area, mask::Context& context, Visit visit) {
-    const image::TileGrid grid(image::levelSize(context.photoSize(), area.level), blockPx);
-    for (int y = area.rect.y0 / blockPx; y * blockPx < area.rect.y1; ++y) {
-        for (int x = area.rect.x0 / blockPx; x * blockPx < area.rect.x1; ++x)
-            visit(mask::Area{grid.tile(x, y), area.level});
-    }
+    image::TileGrid(image::levelSize(context.photoSize(), area.level), blockPx)
+        .forEach(area.rect, [&](const base::Rect& block) {
+            visit(mask::Area{block, area.level});
+        });
 }
 
 base::ContentKey blockKey(const mask::Mask& mask, const mask::Area& block, mask::Context& context) {

@@ -10,11 +10,8 @@ bool renderFrame(const Renderer& renderer, const FrameRequest& request, const ba
                  const base::CancelToken& cancel,
                  const std::function<void(const base::Rect&, const std::shared_ptr<const DisplayTile>&)>& done) {
     const image::TileGrid grid(image::levelSize(renderer.photo().size(), request.level), image::defaultTilePx);
-    const base::Rect touched = grid.touched(request.rect);
     std::vector<base::Rect> tiles;
-    for (int row = touched.y0; row < touched.y1; ++row) {
-        for (int column = touched.x0; column < touched.x1; ++column) tiles.push_back(grid.tile(column, row));
-    }
+    grid.forEach(request.rect, [&](const base::Rect& tile) { tiles.push_back(tile); });
     const auto distance = [&](const base::Rect& r) {
         const double dx = (r.x0 + r.x1) / 2.0 - request.focus.x, dy = (r.y0 + r.y1) / 2.0 - request.focus.y;
         return dx * dx + dy * dy;

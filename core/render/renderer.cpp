@@ -4,7 +4,7 @@
 #include <limits>
 
 #include "core/base/long_work.h"
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
@@ -97,6 +97,15 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
                        document::Id keepBelow) const {
     base::countLongWork();
     return pictureOf(sequence, touches(sequence, area), area, out, keepBelow);
+}
+
+std::optional<image::RgbPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
+    base::countLongWork();
+    const std::vector<Touch> all = touches(sequence, area);
+    if (all.empty()) return std::nullopt;
+    image::RgbPlanes out(area.rect.size());
+    pictureOf(sequence, all, area, out, 0);
+    return out;
 }
 
 bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, const mask::Area& area,
@@ -232,7 +241,7 @@ void Renderer::showChange(const Sequence& sequence, const View& view, const mask
 
 void Renderer::overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
                            image::RgbPlanes& picture) const {
-    const check::ThreadColour& thread = check::threadColours[static_cast<std::size_t>(correction.threadColour)];
+    const colour::ThreadColour& thread = colour::threadColours[static_cast<std::size_t>(correction.threadColour)];
     const float colour[3] = {static_cast<float>(thread.red) / 255, static_cast<float>(thread.green) / 255,
                              static_cast<float>(thread.blue) / 255};
     constexpr float cutOutGrey = 0.32f;

@@ -9,6 +9,7 @@
 
 #include <memory>
 #include <mutex>
+#include <optional>
 
 #include "core/mask/mask.h"
 #include "core/render/photo_source.h"
@@ -49,6 +50,8 @@ public:
     // cache, for when it is being edited.
     bool picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                  document::Id keepBelow = 0) const;
+    // The same; none where no correction touches the area, without reading the photo.
+    std::optional<image::RgbPlanes> changedPicture(const Sequence& sequence, const mask::Area& area) const;
 
     // The pixels a view shows of an area.
     std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,

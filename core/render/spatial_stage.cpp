@@ -28,18 +28,12 @@ mask::Area modelArea(base::Size photo, const mask::Area& area, int level) {
                    {{(r.x0 >> by) - 1, (r.y0 >> by) - 1, ((r.x1 - 1) >> by) + 2, ((r.y1 - 1) >> by) + 2}, level});
 }
 
-template <class Visit>
-void forEachTile(base::Size photo, const mask::Area& area, Visit visit) {
-    const image::TileGrid grid(image::levelSize(photo, area.level), tilePx);
-    const base::Rect touched = grid.touched(area.rect);
-    for (int row = touched.y0; row < touched.y1; ++row) {
-        for (int column = touched.x0; column < touched.x1; ++column)
-            visit(mask::Area{grid.tile(column, row), area.level});
-    }
+image::TileGrid gridOf(base::Size photo, int level) {
+    return {image::levelSize(photo, level), tilePx};
 }
 
 mask::Area grown(const mask::Area& area, int by) {
-    return {{area.rect.x0 - by, area.rect.y0 - by, area.rect.x1 + by, area.rect.y1 + by}, area.level};
+    return {base::grown(area.rect, by), area.level};
 }
 
 // A plane of a coarser level read at the centres of an area's pixels.
@@ -70,8 +64,10 @@ base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, 
                                     const mask::Area& area) const {
     const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
     base::KeyBuilder key;
-    forEachTile(photo_->size(), modelArea(photo_->size(), area, spatial.modelLevel(area.level)),
-                [&](const mask::Area& tile) { key.add(modelTileKey(sequence, step, operation, tile)); });
+    const mask::Area model = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
+    gridOf(photo_->size(), model.level).forEach(model.rect, [&](const base::Rect& tile) {
+        key.add(modelTileKey(sequence, step, operation, {tile, model.level}));
+    });
     return key.key();
 }
 
@@ -119,10 +115,9 @@ Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_
     const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
     Model gathered;
     for (std::size_t i = 0; i < spatial.planes(); ++i) gathered.emplace_back(coarse.rect.size());
-    forEachTile(photo_->size(), coarse, [&](const mask::Area& tile) {
-        const auto made = modelTile(sequence, step, operation, tile);
-        for (std::size_t i = 0; i < gathered.size(); ++i)
-            image::copyShared((*made)[i], tile.rect, gathered[i], coarse.rect);
+    gridOf(photo_->size(), coarse.level).forEach(coarse.rect, [&](const base::Rect& tile) {
+        const auto made = modelTile(sequence, step, operation, {tile, coarse.level});
+        for (std::size_t i = 0; i < gathered.size(); ++i) image::copyShared((*made)[i], tile, gathered[i], coarse.rect);
     });
     if (coarse.level == area.level) return gathered;
     Model out;

@@ -70,10 +70,8 @@ public:
         const bool finished = base::parallelFor(columns, workers_, cancel_, [&](std::size_t column) {
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
-            image::RgbPlanes picture(rect.size());
-            const bool touched = renderer_.picture(sequence_, {rect, 0}, picture) || overBackdrop_;
-            if (overBackdrop_) renderer_.layOverBackdrop(sequence_, {rect, 0}, picture, false);
-            packing_.pack(renderer_.photo(), rect, picture, touched,
+            const std::optional<image::RgbPlanes> corrected = pictureOf({rect, 0});
+            packing_.pack(renderer_.photo(), rect, corrected ? &*corrected : nullptr,
                           rows + packing_.pixelBytes() * static_cast<std::size_t>(x0), rowBytes);
         });
         if (!finished) return base::fail(ErrorCode::cancelled, "", "The export was stopped; no file was written.");
@@ -81,6 +79,15 @@ public:
     }
 
 private:
+    // None where it is the photo itself.
+    std::optional<image::RgbPlanes> pictureOf(const mask::Area& area) const {
+        if (!overBackdrop_) return renderer_.changedPicture(sequence_, area);
+        image::RgbPlanes picture(area.rect.size());
+        renderer_.picture(sequence_, area, picture);
+        renderer_.layOverBackdrop(sequence_, area, picture, false);
+        return picture;
+    }
+
     const render::Renderer& renderer_;
     const render::Sequence& sequence_;
     const SampleRows& packing_;
@@ -195,11 +202,15 @@ Result<void> exportMask(const Opened& opened, const document::DocumentPtr& docum
 
 std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,
                                        int longSidePx) {
-    int level = 0;
-    base::Size size = renderer.photo().size();
-    while (std::max(size.width, size.height) > longSidePx && level + 1 < renderer.photo().levels()) {
-        size = image::levelSize(renderer.photo().size(), ++level);
-    }
+    const base::Size photo = renderer.photo().size();
+    const int last = renderer.photo().levels() - 1;
+    const int level = image::finestLevel(
+        [&](int l) {
+            const base::Size side = image::levelSize(photo, l);
+            return std::max(side.width, side.height) <= longSidePx;
+        },
+        last);
+    const base::Size size = image::levelSize(photo, level);
     const render::Sequence sequence(document, {});
     const auto tile = renderer.display(sequence, {}, {base::rectOf(size), level});
     io::Picture picture;

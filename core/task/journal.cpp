@@ -13,7 +13,7 @@
 #include "core/document/json_correction.h"
 #include "core/document/json_format.h"
 #include "core/io/write_guard.h"
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 namespace dimhem::task {
 
@@ -65,7 +65,7 @@ std::optional<JournalOrigin> originOf(const json& head) {
         const auto found = head.find(name);
         return found != head.end() && found->is_string() ? std::optional(found->get<std::string>()) : std::nullopt;
     };
-    const auto document = mask::readPath(head, "document-path"), photo = mask::readPath(head, "photo-path");
+    const auto document = fields::readPath(head, "document-path"), photo = fields::readPath(head, "photo-path");
     const auto version = head.find("version");
     const bool known = text("format") == formatName && version != head.end() && *version == journalVersion;
     if (!known || !document || !photo) return std::nullopt;
@@ -141,8 +141,8 @@ Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& ori
     ::flock(fd, LOCK_EX | LOCK_NB);
     journal.last_ = journal.jsonOf(first);
     json head{{"format", formatName}, {"version", journalVersion}, {"step", step}, {"document", journal.last_}};
-    mask::writePath(head, "document-path", origin.document.string());
-    mask::writePath(head, "photo-path", origin.photo.string());
+    fields::writePath(head, "document-path", origin.document.string());
+    fields::writePath(head, "photo-path", origin.photo.string());
     if (auto written = journal.write(head); !written) {
         journal.remove();
         return tl::unexpected(written.error());

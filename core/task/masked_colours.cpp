@@ -19,7 +19,7 @@ constexpr std::size_t bins = 100;
 
 mask::Area lookAt(const render::Renderer& renderer) {
     const base::Size size = renderer.photo().size();
-    const int level = std::min(image::levelOfAtMost(size, mostPixels), renderer.photo().levels() - 1);
+    const int level = image::levelOfAtMost(size, mostPixels, renderer.photo().levels() - 1);
     return {base::rectOf(image::levelSize(size, level)), level};
 }
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
@@ -15,12 +16,6 @@ namespace dimhem::task {
 namespace {
 
 constexpr int samplingSidePx = 96;  // of the level the mask is sampled at
-
-int levelOfAbout(base::Size photo, int levels, int sidePx) {
-    int level = 0;
-    while (level + 1 < levels && std::max(photo.width, photo.height) >> level > sidePx) ++level;
-    return level;
-}
 
 template <class Use>
 void forEachPixel(const image::RgbPlanes& picture, Use use) {
@@ -42,7 +37,7 @@ std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, cons
     const base::Size size = renderer.photo().size();
     const base::Rect inside = base::intersected(photoRect, base::rectOf(size));
     if (inside.empty()) return std::nullopt;
-    const int level = std::min(image::levelOfAtMost(inside.size(), mostPixels), renderer.photo().levels() - 1);
+    const int level = image::levelOfAtMost(inside.size(), mostPixels, renderer.photo().levels() - 1);
     const mask::Area area{
         base::intersected(image::levelRect(inside, level), base::rectOf(image::levelSize(size, level))), level};
     image::RgbPlanes picture(area.rect.size());
@@ -81,7 +76,7 @@ std::optional<Hues> huesIn(const render::Renderer& renderer, const render::Seque
     if (!picture) return std::nullopt;
     double x = 0, y = 0, weight = 0, count = 0;
     forEachPixel(*picture, [&](const colour::EncodedRgb& c) {
-        const double hue = mask::hslHueDeg(c.r, c.g, c.b) * perDegree, chroma = chromaOf(c);
+        const double hue = colour::hslHueDeg(c) * perDegree, chroma = chromaOf(c);
         x += chroma * std::cos(hue);
         y += chroma * std::sin(hue);
         weight += chroma;
@@ -97,7 +92,7 @@ std::optional<Hues> huesIn(const render::Renderer& renderer, const render::Seque
 
 std::vector<double> toneHistogram(const render::Renderer& renderer, const render::Sequence& sequence) {
     constexpr int sidePx = 400;
-    const int level = levelOfAbout(renderer.photo().size(), renderer.photo().levels(), sidePx);
+    const int level = image::levelOfSide(renderer.photo().size(), sidePx, renderer.photo().levels() - 1);
     const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
     image::RgbPlanes picture(area.rect.size());
     renderer.picture(sequence, area, picture);
@@ -115,7 +110,7 @@ int suitableThreadColour(const render::Renderer& renderer, const document::Docum
                          document::Id correction) {
     const document::Correction* found = document::findCorrection(*document, correction);
     if (!found || found->threadColourChosen) return found ? found->threadColour : 0;
-    const int level = levelOfAbout(renderer.photo().size(), renderer.photo().levels(), samplingSidePx);
+    const int level = image::levelOfSide(renderer.photo().size(), samplingSidePx, renderer.photo().levels() - 1);
     const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
     const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
     if (coverage->isEmpty()) return found->threadColour;

@@ -53,18 +53,19 @@ base::Result<SampleRows> SampleRows::make(const image::Photo& photo, SampleType 
     return rows;
 }
 
-void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes& picture,
-                      bool touched, std::byte* to, std::size_t rowBytes) const {
+void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes* corrected,
+                      std::byte* to, std::size_t rowBytes) const {
     const image::Samples& samples = photo.photo().samples;
     const auto width = static_cast<std::size_t>(rect.width());
-    const bool copies = sameLayout_ && !touched;
+    const bool copies = sameLayout_ && !corrected;
     // Where the way through float and profile is not exact, pixels that no correction changed are found by comparing.
-    const bool compares = sameLayout_ && touched && !roundTripsExactly_;
+    const bool compares = sameLayout_ && corrected && !roundTripsExactly_;
     image::RgbPlanes original;
-    if (compares) {
+    if (compares || (!corrected && !copies)) {
         original = image::RgbPlanes(rect.size());
         photo.read(rect, 0, original);
     }
+    const image::RgbPlanes& picture = corrected ? *corrected : original;
     for (int y = rect.y0; y < rect.y1; ++y, to += rowBytes) {
         const std::byte* from = samples.row(y) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
         if (copies) {

@@ -20,9 +20,9 @@ public:
     const std::vector<std::uint8_t>& profile() const { return profile_; }
     std::size_t pixelBytes() const { return image::bytesOf(type_) * static_cast<std::size_t>(channels_); }
 
-    // Packs an area of the picture at level 0. Pixels that are exactly the photo's, at the photo's own depth, are
-    // copied from it.
-    void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes& picture, bool touched,
+    // Packs an area at level 0: the corrected picture, or where it is null, the photo. Pixels that are exactly the
+    // photo's, at the photo's own depth, are copied from it.
+    void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes* corrected,
               std::byte* to, std::size_t rowBytes) const;
 
 private:

@@ -15,6 +15,7 @@
 #include "core/adjust/registry.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
+#include "core/colour/hsl.h"
 #include "core/document/edits.h"
 #include "core/mask/linear_gradient.h"
 #include "tests/ui/window.h"
@@ -151,7 +152,7 @@ TEST_F(Adjustments, ABandIsTakenFromThePhoto) {
     click("pick-band");
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(100, 380));
     ASSERT_TRUE(w.settle());
-    const double green = mask::hslHueDeg(60, 150, 80);
+    const double green = colour::hslHueDeg({60, 150, 80});
     EXPECT_NEAR((settings().tables[0][1] + settings().tables[0][2]) / 2, green, 0.5);
     EXPECT_NEAR(settings().tables[0][2] - settings().tables[0][1], 40, 0.1) << "as wide as it was";
     click("pick-band");
@@ -169,7 +170,7 @@ TEST_F(Adjustments, BandsComeAndGo) {
     click("add-band");
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(settings().tables[0].size(), 2u * adjust::bandColumns);
-    EXPECT_EQ(adjust::hueBands.wanted(settings()), nullptr);
+    EXPECT_EQ(adjust::hueBands.invalidReason(settings()), nullptr);
     click("remove-band");
     ASSERT_TRUE(w.settle());
     click("remove-band");
@@ -178,7 +179,7 @@ TEST_F(Adjustments, BandsComeAndGo) {
     for (int i = 0; i < 8; ++i) {
         click("add-band");
         ASSERT_TRUE(w.settle());
-        EXPECT_EQ(adjust::hueBands.wanted(settings()), nullptr) << i;
+        EXPECT_EQ(adjust::hueBands.invalidReason(settings()), nullptr) << i;
     }
     EXPECT_EQ(settings().tables[0].size(), 8u * adjust::bandColumns);
 }

@@ -151,10 +151,7 @@ void Canvas::sendRequest() {
     request.frame = {session_.document(), session_.view(), level, rect, {}};
     const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
     request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
-    while (request.overviewLevel < image::maxLevel &&
-           std::max(size.width, size.height) >> (request.overviewLevel + 1) >= overviewPx) {
-        ++request.overviewLevel;
-    }
+    request.overviewLevel = image::levelOfLeastSide(size, overviewPx);
     if (pointer_) request.pointer = pointer_->place;
     if (tool() == &brushTool_ && session_.brush().holds) request.holdSizePx = session_.brush().sizePx;
     frames_.request(std::move(request));

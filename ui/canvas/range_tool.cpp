@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/task/probe.h"
@@ -44,7 +45,7 @@ mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const
     mask::ColourRangeValues values = start.values();
     if (values.byHue) {
         const colour::EncodedRgb encoded = colour::encodedFromLinear(colour);
-        const double hue = mask::hslHueDeg(encoded.r, encoded.g, encoded.b);
+        const double hue = colour::hslHueDeg(encoded);
         const auto& p = values.hues.points;
         const double shift = std::remainder(hue - (p[1] + p[2]) / 2, 360);
         for (double& v : values.hues.points) v += shift;

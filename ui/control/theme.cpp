@@ -5,7 +5,7 @@
 #include <QPalette>
 #include <QProxyStyle>
 
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 
 namespace dimhem::ui {
 
@@ -91,7 +91,7 @@ void applyTheme(QApplication& application) {
 }
 
 QColor threadColour(int index) {
-    const check::ThreadColour& thread = check::threadColours[static_cast<std::size_t>(index)];
+    const colour::ThreadColour& thread = colour::threadColours[static_cast<std::size_t>(index)];
     return {thread.red, thread.green, thread.blue};
 }
 

@@ -16,15 +16,13 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr base::ParamSpec leaveSpec = {"leave",
-                                       "Leave a touch",
-                                       "%",
-                                       0,
-                                       50,
-                                       10,
-                                       1,
-                                       0,
-                                       "How much of the cast a pick leaves: what is wholly neutral soon looks false."};
+constexpr base::ParamSpec leaveSpec = {
+    .id = "leave",
+    .label = "Leave a touch",
+    .unit = "%",
+    .max = 50,
+    .neutral = 10,
+    .tip = "How much of the cast a pick leaves: what is wholly neutral soon looks false."};
 
 // The mean colour of an area as it arrives at the correction, then `use(colour)`; tells the person where there is none.
 void readArriving(const EditorFrame& f, const PhotoDrag& drag, std::function<void(const colour::LinearRgb&)> use) {

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/adjust/hue_bands.h"
+#include "core/colour/hsl.h"
 #include "core/colour/srgb.h"
 #include "core/mask/colour_range.h"
 #include "core/task/probe.h"
@@ -157,8 +158,7 @@ void addBandStrip(const EditorFrame& f, int band) {
     QObject::connect(&f.session, &Session::pointerChanged, strip, [f, strip] {
         const auto& p = f.session.pointer();
         const bool hasHue = p && task::chromaOf(p->arriving) > 0.02;
-        strip->setMark(hasHue ? std::optional(mask::hslHueDeg(p->arriving.r, p->arriving.g, p->arriving.b))
-                              : std::nullopt);
+        strip->setMark(hasHue ? std::optional(colour::hslHueDeg(p->arriving)) : std::nullopt);
     });
     f.layout->addWidget(strip);
 }

@@ -15,10 +15,22 @@ namespace dimhem::ui {
 namespace {
 
 constexpr int heightPx = 40;
-constexpr base::ParamSpec tintSpec = {
-    "tint", "Tint", "%", 10, 100, 60, 5, 0, "How strongly the tint covers the photo."};
-constexpr base::ParamSpec gainSpec = {
-    "gain", "Change", "x", 1, 16, 4, 1, 0, "How much the change is amplified.", base::Scale::logarithmic};
+constexpr base::ParamSpec tintSpec = {.id = "tint",
+                                      .label = "Tint",
+                                      .unit = "%",
+                                      .min = 10,
+                                      .max = 100,
+                                      .neutral = 60,
+                                      .step = 5,
+                                      .tip = "How strongly the tint covers the photo."};
+constexpr base::ParamSpec gainSpec = {.id = "gain",
+                                      .label = "Change",
+                                      .unit = "x",
+                                      .min = 1,
+                                      .max = 16,
+                                      .neutral = 4,
+                                      .tip = "How much the change is amplified.",
+                                      .scale = base::Scale::logarithmic};
 
 QToolButton* buttonFor(QAction* action, QWidget* parent) {
     auto* button = new QToolButton(parent);

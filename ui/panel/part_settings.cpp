@@ -144,17 +144,10 @@ ValueSlider* addBrushSlider(const Builder& b, const mask::BrushParam& param) {
 // The switch of holding edges, and how far it goes, there while it is on.
 void addHolding(const Builder& b) {
     Session& session = b.session;
-    static constexpr base::ParamSpec holds = {"hold-edges",
-                                              "Hold edges",
-                                              "",
-                                              0,
-                                              1,
-                                              0,
-                                              1,
-                                              0,
-                                              "Does not go past the edge of what the ring's middle is on (H).",
-                                              base::Scale::linear,
-                                              true};
+    static constexpr base::ParamSpec holds = {.id = "hold-edges",
+                                              .label = "Hold edges",
+                                              .tip = "Does not go past the edge of what the ring's middle is on (H).",
+                                              .toggle = true};
     auto* hold = new ValueSwitch(holds, b.body);
     hold->setObjectName("hold-edges");
     QObject::connect(hold, &ValueSwitch::changed, &session, [&session](bool on) {
@@ -194,17 +187,10 @@ void addBrush(const Builder& b) {
         if (param.value == &mask::BrushSettings::tolerancePct) continue;  // belongs to holding edges
         addBrushSlider(b, param);
     }
-    static constexpr base::ParamSpec standIn = {"pen-stand-in",
-                                                "Pen stand-in",
-                                                "",
-                                                0,
-                                                1,
-                                                0,
-                                                1,
-                                                0,
-                                                "For a mouse: a slow hand presses hard, a fast one lightly.",
-                                                base::Scale::linear,
-                                                true};
+    static constexpr base::ParamSpec standIn = {.id = "pen-stand-in",
+                                                .label = "Pen stand-in",
+                                                .tip = "For a mouse: a slow hand presses hard, a fast one lightly.",
+                                                .toggle = true};
     auto* toggle = new ValueSwitch(standIn, b.body);
     toggle->setObjectName("pen-stand-in");
     QObject::connect(toggle, &ValueSwitch::changed, &session, &Session::setPenStandIn);
@@ -335,9 +321,10 @@ void addColourRange(const Builder& b) {
         if ((byHue && ofPicks) || (!byHue && ofHue)) continue;
         addSlider<mask::ColourRange, Values>(b, param.spec, param.value, values, made);
     }
-    static constexpr base::ParamSpec together = {
-        "connected",         "Connected", "", 0, 1, 0, 1, 0, "Only what hangs together with the places picked.",
-        base::Scale::linear, true};
+    static constexpr base::ParamSpec together = {.id = "connected",
+                                                 .label = "Connected",
+                                                 .tip = "Only what is connected with the places picked.",
+                                                 .toggle = true};
     auto* connected = new ValueSwitch(together, b.body);
     connected->setObjectName("connected");
     QObject::connect(connected, &ValueSwitch::changed, &b.session,

@@ -7,7 +7,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 
-#include "core/check/thread_colour.h"
+#include "core/colour/thread_colours.h"
 #include "core/document/edits.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
@@ -297,10 +297,10 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
     }
     masks->setEnabled(!masks->isEmpty());
     QMenu* threads = menu.addMenu(tr("Thread colour"));
-    for (int i = 0; i < static_cast<int>(check::threadColours.size()); ++i) {
+    for (int i = 0; i < static_cast<int>(colour::threadColours.size()); ++i) {
         QPixmap swatch(16, 16);
         swatch.fill(threadColour(i));
-        const std::string_view label = check::threadColours[static_cast<std::size_t>(i)].label;
+        const std::string_view label = colour::threadColours[static_cast<std::size_t>(i)].label;
         threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this,
                            [this, id, i] {
                                session_.edit(tr("thread colour"), [&](const document::Document& d) {

@@ -94,18 +94,13 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     });
     layout->addWidget(strength);
     addBlend(layout, body);
-    static constexpr base::ParamSpec clean = {"clean-edge",
-                                              "Clean edge",
-                                              "",
-                                              0,
-                                              1,
-                                              0,
-                                              1,
-                                              0,
-                                              "Where the thing and what is behind it share a pixel, only the thing's "
-                                              "own colour is corrected: no rim is left.",
-                                              base::Scale::linear,
-                                              true};
+    static constexpr base::ParamSpec clean = {
+        .id = "clean-edge",
+        .label = "Clean edge",
+        .tip =
+            "Where the thing and what is behind it share a pixel, only the thing's "
+            "own colour is corrected: no rim is left.",
+        .toggle = true};
     auto* cleanEdge = new ValueSwitch(clean, body);
     cleanEdge->setObjectName("clean-edge");
     connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
@@ -271,11 +266,11 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
     auto* menu = new QMenu(button);
     QString listed;
     for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
-        if (const QString cures = words(kind->cures); cures != listed) {
-            menu->addSection(cures);
-            QAction* heading = menu->addAction(cures);
+        if (const QString category = words(kind->category); category != listed) {
+            menu->addSection(category);
+            QAction* heading = menu->addAction(category);
             heading->setEnabled(false);
-            listed = cures;
+            listed = category;
         }
         QAction* action = menu->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));

@@ -184,7 +184,7 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
         layout->addWidget(slider);
     }
     static constexpr base::ParamSpec inverted = {
-        "inverted", "Invert", "", 0, 1, 0, 1, 0, "The whole mask turned inside out.", base::Scale::linear, true};
+        .id = "inverted", .label = "Invert", .tip = "The whole mask turned inside out.", .toggle = true};
     auto* toggle = new ValueSwitch(inverted, body);
     toggle->setObjectName("refine-inverted");
     connect(toggle, &ValueSwitch::changed, this, [this](bool on) {

@@ -12,8 +12,7 @@ constexpr int sidePx = 150;  // at least this long, where the photo is
 
 PictureSet make(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id selected) {
     const base::Size photo = renderer.photo().size();
-    int level = 0;
-    while (level < image::maxLevel && std::max(photo.width, photo.height) >> (level + 1) >= sidePx) ++level;
+    const int level = image::levelOfLeastSide(photo, sidePx);
     const mask::Area all{base::rectOf(image::levelSize(photo, level)), level};
     render::Comparison asItWas;
     asItWas.allOff = true;

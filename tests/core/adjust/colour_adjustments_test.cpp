@@ -14,6 +14,7 @@
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
 #include "core/adjust/tone_curve.h"
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "tests/support/adjustments.h"
@@ -162,7 +163,7 @@ TEST(Saturation, YellowedWhiteAtMinus35KeepsATouchOfColour) {
     EXPECT_NEAR(after.l, before.l, 0.1);
 }
 
-// CSS Color Module Level 4, section 7: the hsl() of named colours; from memory, to be confirmed.
+// CSS Color Module Level 4, section 7: the hsl() of named colours; quoted from memory.
 TEST(Tint, ItsColourFollowsHsl) {
     struct Example {
         double h, s, l;
@@ -177,7 +178,7 @@ TEST(Tint, ItsColourFollowsHsl) {
                                 {360, 1, 0.5, {1, 0, 0}},
                                 {30, 1, 0.5, {1, 0.5, 0}}};
     for (const Example& e : examples) {
-        const EncodedRgb got = rgbFromHsl(e.h, e.s, e.l);
+        const EncodedRgb got = colour::rgbFromHsl(e.h, e.s, e.l);
         EXPECT_NEAR(got.r, e.rgb.r, 1e-9) << e.h;
         EXPECT_NEAR(got.g, e.rgb.g, 1e-9) << e.h;
         EXPECT_NEAR(got.b, e.rgb.b, 1e-9) << e.h;
@@ -185,7 +186,7 @@ TEST(Tint, ItsColourFollowsHsl) {
 }
 
 TEST(Tint, IsLaidOverByItsStrength) {
-    const EncodedRgb c{0.2, 0.5, 0.8}, over = rgbFromHsl(35, 0.8, 0.6);
+    const EncodedRgb c{0.2, 0.5, 0.8}, over = colour::rgbFromHsl(35, 0.8, 0.6);
     for (const double strength : {0.0, 20.0, 100.0}) {
         const EncodedRgb out = applied(tint, with(tint, {{"strength", strength}}), c);
         EXPECT_NEAR(out.r, c.r + strength / 100 * (over.r - c.r), 1e-6);

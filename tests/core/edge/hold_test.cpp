@@ -47,9 +47,9 @@ TEST(Hold, DoesNotJumpToAnotherThingOfTheSameColour) {
     const auto one = scene.outside;
     scene.outside = [one](double x, double y) { return std::min(one(x, y), std::hypot(x - 215, y - 90) - 14); };
     const Dab dab = dabOn(scene);
-    EXPECT_GT(belonging(dab.guide, dab.model, 0.75).row(90)[215], 0.5f) << "by colour alone it would belong";
+    EXPECT_GT(membership(dab.guide, dab.model, 0.75).row(90)[215], 0.5f) << "by colour alone it would belong";
     const image::Plane<float> held = edge::held(dab.guide, dab.centre, 8, dab.model, {0.75, dab.noise});
-    EXPECT_LT(held.row(90)[215], 0.01f) << "but it does not hang together with the centre";
+    EXPECT_LT(held.row(90)[215], 0.01f) << "but it does not be connected with the centre";
 }
 
 TEST(Hold, TakesTheColoursUnderTheCentreEvenly) {
@@ -70,7 +70,7 @@ TEST(Hold, ALooserToleranceNeverHoldsToLess) {
     const Dab dab = dabOn(scene);
     const auto sum = [&](double q) {
         double all = 0;
-        const image::Plane<float> p = belonging(dab.guide, dab.model, q);
+        const image::Plane<float> p = membership(dab.guide, dab.model, q);
         scene.forEach([&](int x, int y) { all += double{p.row(y)[static_cast<std::size_t>(x)]}; });
         return all;
     };

@@ -15,7 +15,7 @@ namespace {
 using Rgb = std::array<double, 3>;
 
 // The formulas of W3C Compositing and Blending Level 1, written out a second time from its sections 10.1 (separable)
-// and 10.2 (non-separable) as plain arithmetic in double; from memory, to be confirmed.
+// and 10.2 (non-separable) as plain arithmetic in double; quoted from memory.
 using Channel = std::function<double(double b, double s)>;
 
 std::map<BlendMode, Channel> separableModes() {

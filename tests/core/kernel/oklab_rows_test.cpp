@@ -21,7 +21,7 @@ Triple oklabOf(Triple encoded) {
     return {double{r}, double{g}, double{b}};
 }
 
-// Ottosson, "A perceptual color space for image processing", 2020: from linear sRGB; from memory, to be confirmed.
+// Ottosson, "A perceptual color space for image processing", 2020: from linear sRGB; quoted from memory.
 Triple reference(Triple rgb) {
     const double l = std::cbrt(0.4122214708 * rgb[0] + 0.5363325363 * rgb[1] + 0.0514459929 * rgb[2]);
     const double m = std::cbrt(0.2119034982 * rgb[0] + 0.6806995451 * rgb[1] + 0.1073969566 * rgb[2]);
@@ -45,8 +45,8 @@ TEST(OklabRows, FollowTheirFormulaWithinAFewMillionths) {
     }
 }
 
-// The table of pairs in the same article: XYZ (D65) to OKLab, given there to three decimals; from memory, to be
-// confirmed. Colours beyond sRGB come as values below 0 or above 1.
+// The table of pairs in the same article: XYZ (D65) to OKLab, given there to three decimals; quoted from
+// memory. Colours beyond sRGB come as values below 0 or above 1.
 TEST(OklabRows, GiveThePublishedPairs) {
     const std::pair<colour::Xyz, Triple> pairs[] = {{{0.950, 1.000, 1.089}, {1.000, 0.000, 0.000}},
                                                     {{1.000, 0.000, 0.000}, {0.450, 1.236, -0.019}},

@@ -4,6 +4,7 @@
 
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "tests/support/plain_store.h"
 
@@ -200,6 +201,41 @@ TEST(Stroke, DabsKeepTheirSpacingAcrossPoints) {
     for (int i = 0; i <= 100; ++i) points.push_back({{i * 1.7, 0}, 1});
     const StrokePtr s = stroke(points, brushOf(100, 50, 100));  // spacing 5 px
     for (std::size_t i = 1; i < s->dabs().size(); ++i) EXPECT_NEAR(s->dabs()[i].x - s->dabs()[i - 1].x, 5, 1e-3);
+}
+
+// Blocks of dabs that are far away are passed over: the outcome is that of looking at each dab.
+TEST(Stroke, FindsTheLastDabThatTouchesAPlace) {
+    std::mt19937 random(5);
+    const auto at = [&] {
+        return base::Point{static_cast<double>(random() % 3000), static_cast<double>(random() % 2000)};
+    };
+    StrokePtr s = std::make_shared<const Stroke>(brushOf(30, 50, 100), StrokePoint{at(), 1});
+    for (int i = 0; i < 40; ++i) {
+        s = s->extended({at(), 1});
+        for (int j = 0; j < 20; ++j) {
+            const base::Point p = at();
+            const int x = static_cast<int>(p.x), y = static_cast<int>(p.y);
+            const base::Rect rect{x, y, x + 1 + static_cast<int>(random() % 200), y + 64};
+            std::size_t expected = s->dabs().size();
+            while (expected > 0 && !Stroke::touches(s->dabs()[expected - 1], rect)) --expected;
+            ASSERT_EQ(s->dabsUpToLastTouching(rect), expected);
+        }
+    }
+    ASSERT_GT(s->dabs().size(), 10000u);
+}
+
+TEST(Stroke, GrowingOneInTwoWaysLeavesItAsItWas) {
+    StrokePtr common = std::make_shared<const Stroke>(brushOf(100, 50, 100), StrokePoint{{0, 0}, 1});
+    for (int i = 1; i < 500; ++i) common = common->extended({{i * 3.0, 0}, 1});
+    const std::size_t dabs = common->dabs().size();
+    const auto json = common->toJson();
+    const StrokePtr up = common->extended({{1500, 300}, 1}), down = common->extended({{1500, -300}, 1});
+    EXPECT_EQ(common->dabs().size(), dabs);
+    EXPECT_EQ(common->toJson(), json);
+    EXPECT_GT(up->dabs().back().y, 250);
+    EXPECT_LT(down->dabs().back().y, -250);
+    EXPECT_NE(up->chain(dabs + 1), down->chain(dabs + 1));
+    EXPECT_EQ(up->chain(dabs), down->chain(dabs));
 }
 
 TEST(Stroke, ComesBackFromJsonAsItWas) {

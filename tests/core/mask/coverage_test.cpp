@@ -4,7 +4,7 @@
 
 #include <algorithm>
 
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 namespace dimhem::mask {
 
@@ -55,26 +55,26 @@ TEST(Area, KnowsThePhotosPlacesAtItsLevel) {
 
 TEST(JsonFields, SayWhichMemberIsWrong) {
     const auto object = nlohmann::json::parse(R"({"n": 4, "t": "x", "b": true, "nan": null})");
-    EXPECT_EQ(*readNumber(object, "n"), 4);
-    EXPECT_NE(readNumber(object, "t").error().message.find("\"t\""), std::string::npos);
-    EXPECT_FALSE(readNumber(object, "missing"));
+    EXPECT_EQ(*fields::readNumber(object, "n"), 4);
+    EXPECT_NE(fields::readNumber(object, "t").error().message.find("\"t\""), std::string::npos);
+    EXPECT_FALSE(fields::readNumber(object, "missing"));
     const double fallback = 9;
-    EXPECT_EQ(*readNumber(object, "missing", &fallback), 9);
-    EXPECT_FALSE(readNumber(object, "nan", &fallback));
-    EXPECT_EQ(*readText(object, "t", ""), "x");
-    EXPECT_EQ(*readText(object, "missing", "usual"), "usual");
-    EXPECT_FALSE(readText(object, "n", ""));
-    EXPECT_TRUE(*readBool(object, "b", false));
-    EXPECT_FALSE(readBool(object, "n", false));
+    EXPECT_EQ(*fields::readNumber(object, "missing", &fallback), 9);
+    EXPECT_FALSE(fields::readNumber(object, "nan", &fallback));
+    EXPECT_EQ(*fields::readText(object, "t", ""), "x");
+    EXPECT_EQ(*fields::readText(object, "missing", "usual"), "usual");
+    EXPECT_FALSE(fields::readText(object, "n", ""));
+    EXPECT_TRUE(*fields::readBool(object, "b", false));
+    EXPECT_FALSE(fields::readBool(object, "n", false));
 }
 
 TEST(JsonFields, TogglesAreTrueOrFalseAndNothingElse) {
     const base::ParamSpec toggle{"b", "B", "", 0, 1, 0, 1, 0, "tip", base::Scale::linear, true};
-    EXPECT_EQ(*readParam(nlohmann::json::parse(R"({"b": true})"), toggle), 1);
-    EXPECT_EQ(*readParam(nlohmann::json::parse(R"({"b": false})"), toggle), 0);
-    EXPECT_EQ(*readParam(nlohmann::json::parse(R"({})"), toggle), 0);
+    EXPECT_EQ(*fields::readParam(nlohmann::json::parse(R"({"b": true})"), toggle), 1);
+    EXPECT_EQ(*fields::readParam(nlohmann::json::parse(R"({"b": false})"), toggle), 0);
+    EXPECT_EQ(*fields::readParam(nlohmann::json::parse(R"({})"), toggle), 0);
     for (const char* wrong : {R"({"b": 0})", R"({"b": 1})", R"({"b": 0.5})", R"({"b": "on"})", R"({"b": null})"})
-        EXPECT_FALSE(readParam(nlohmann::json::parse(wrong), toggle)) << wrong;
+        EXPECT_FALSE(fields::readParam(nlohmann::json::parse(wrong), toggle)) << wrong;
 }
 
 }  // namespace dimhem::mask

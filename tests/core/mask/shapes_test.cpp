@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 #include <numbers>
 
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/mask/borrowed_mask.h"
@@ -96,7 +97,7 @@ TEST(HslHue, MatchesTheStandard) {
     } table[] = {{1, 0, 0, 0},     {1, 1, 0, 60},       {0, 1, 0, 120},      {0, 1, 1, 180},   {0, 0, 1, 240},
                  {1, 0, 1, 300},   {1, 0.5, 0, 30},     {0.5, 1, 0, 90},     {0, 0.5, 1, 210}, {0.5, 0, 1, 270},
                  {1, 0, 0.5, 330}, {0.8, 0.6, 0.4, 30}, {0.2, 0.4, 0.3, 150}};
-    for (const auto& c : table) EXPECT_NEAR(hslHueDeg(c.r, c.g, c.b), c.hue, 1e-9);
+    for (const auto& c : table) EXPECT_NEAR(colour::hslHueDeg({c.r, c.g, c.b}), c.hue, 1e-9);
 }
 
 TEST(LuminosityRangeMask, MatchesASlowReference) {

@@ -9,6 +9,7 @@
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
 #include "core/colour/ciede2000.h"
+#include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/document/edits.h"
@@ -126,7 +127,7 @@ TEST(MatchToArea, BringsTheMaskedAreaToTheReference) {
 }
 
 TEST(Probe, FindsHuesOfAnArea) {
-    const render::Renderer renderer = halves(adjust::rgbFromHsl(352, 0.5, 0.5), {0.5, 0.5, 0.5});
+    const render::Renderer renderer = halves(colour::rgbFromHsl(352, 0.5, 0.5), {0.5, 0.5, 0.5});
     const render::Sequence plain(tests::documentOf("[]"), {});
     const auto red = huesIn(renderer, plain, {10, 10, 60, 60});
     ASSERT_TRUE(red);

@@ -31,7 +31,7 @@ TEST(SampleRows, RoundToNearestAndClipIntegers) {
     for (std::size_t x = 0; x < 3; ++x)
         picture.red.row(0)[x] = picture.green.row(0)[x] = picture.blue.row(0)[x] = values[x];
     std::uint16_t out[9];
-    rows->pack(*source, {0, 0, 3, 1}, picture, true, reinterpret_cast<std::byte*>(out), sizeof out);
+    rows->pack(*source, {0, 0, 3, 1}, &picture, reinterpret_cast<std::byte*>(out), sizeof out);
     EXPECT_EQ(out[0], 0);
     EXPECT_EQ(out[3], 32768);
     EXPECT_EQ(out[8], 65535);
@@ -43,7 +43,7 @@ TEST(SampleRows, ACutOutGoesOnWhiteWhereThereIsNoAlpha) {
     image::RgbPlanes picture({256, 1});
     for (std::size_t x = 0; x < 256; ++x) picture.red.row(0)[x] = picture.green.row(0)[x] = picture.blue.row(0)[x] = 0;
     std::uint8_t out[256 * 3];
-    rows->pack(*source, {0, 0, 256, 1}, picture, true, reinterpret_cast<std::byte*>(out), sizeof out);
+    rows->pack(*source, {0, 0, 256, 1}, &picture, reinterpret_cast<std::byte*>(out), sizeof out);
     EXPECT_EQ(out[0], 255);
     EXPECT_NEAR(out[3 * 128], 127, 2);
     EXPECT_LT(out[3 * 255], 3);

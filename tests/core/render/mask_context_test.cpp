@@ -35,7 +35,7 @@ document::DocumentPtr darkenedThenMasked(const std::string& measured) {
 
 }  // namespace
 
-TEST(MaskSight, ARangeIsMeasuredOnThePhotoOrOnWhatArrives) {
+TEST(MaskContext, ARangeIsMeasuredOnThePhotoOrOnWhatArrives) {
     const Renderer renderer = freshRenderer();
     const auto onPhoto = coverageOf(renderer, darkenedThenMasked("photo"), 1);
     const auto onArriving = coverageOf(renderer, darkenedThenMasked("arriving"), 1);
@@ -43,7 +43,7 @@ TEST(MaskSight, ARangeIsMeasuredOnThePhotoOrOnWhatArrives) {
     EXPECT_EQ(tests::at(*onArriving, 100, 100), 65535);
 }
 
-TEST(MaskSight, WhatArrivesFollowsTheCorrectionsBefore) {
+TEST(MaskContext, WhatArrivesFollowsTheCorrectionsBefore) {
     const Renderer renderer = freshRenderer();
     const auto document = darkenedThenMasked("arriving");
     const auto off = document::withCorrection(*document, document->corrections[0]->id,
@@ -52,7 +52,7 @@ TEST(MaskSight, WhatArrivesFollowsTheCorrectionsBefore) {
     EXPECT_LT(tests::at(*coverageOf(renderer, off, 1), 100, 100), 1000);
 }
 
-TEST(MaskSight, TilesOfARangeOnWhatArrivesAreTheWhole) {
+TEST(MaskContext, TilesOfARangeOnWhatArrivesAreTheWhole) {
     const Renderer renderer = freshRenderer();
     const auto document = tests::documentOf(R"([
       {"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 120, "points": [[80, 80], [220, 120]]}]}]},
@@ -77,7 +77,7 @@ TEST(MaskSight, TilesOfARangeOnWhatArrivesAreTheWhole) {
     }
 }
 
-TEST(MaskSight, BorrowedMasksAreThoseOfTheirLendersLive) {
+TEST(MaskContext, BorrowedMasksAreThoseOfTheirLendersLive) {
     const Renderer renderer = freshRenderer();
     const auto document = tests::documentOf(R"([
       {"id": 10, "mask": {"parts": [{"kind": "radial-gradient", "centre": [150, 100], "half-width": 60, "half-height": 50}],
@@ -94,7 +94,7 @@ TEST(MaskSight, BorrowedMasksAreThoseOfTheirLendersLive) {
     }
 }
 
-TEST(MaskSight, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
+TEST(MaskContext, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
     const std::string loop = R"([{"id": 1, "mask": {"parts": [{"kind": "borrowed", "from": 2}]}},
                                  {"id": 2, "mask": {"parts": [{"kind": "borrowed", "from": 1}]}}])";
     EXPECT_THROW(tests::documentOf(loop), std::runtime_error);
@@ -110,7 +110,7 @@ TEST(MaskSight, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
     EXPECT_EQ(tests::at(*coverageOf(renderer, forced.document, 0), 5, 5), 65535);
 }
 
-TEST(MaskSight, AlphaMattesComeFromThePhoto) {
+TEST(MaskContext, AlphaMattesComeFromThePhoto) {
     const Renderer renderer = freshRenderer(4);  // alpha rises from left to right
     const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "matte", "source": "alpha"}]}}])");
     const auto coverage = coverageOf(renderer, document, 0);
@@ -120,7 +120,7 @@ TEST(MaskSight, AlphaMattesComeFromThePhoto) {
     EXPECT_NEAR(tests::at(*coarse, 37, 20) / 65535.0, 0.5, 0.02);
 }
 
-TEST(MaskSight, BeyondThePhotoItsEdgeGoesOn) {
+TEST(MaskContext, BeyondThePhotoItsEdgeGoesOn) {
     const Renderer renderer = freshRenderer();
     const auto document = tests::documentOf(
         R"([{"mask": {"parts": [{"kind": "luminosity-range", "tones": [0, 0, 100, 100], "smooth": 20}],
@@ -130,7 +130,7 @@ TEST(MaskSight, BeyondThePhotoItsEdgeGoesOn) {
     EXPECT_EQ(tests::at(*coverage, 299, 199), 65535);
 }
 
-TEST(MaskSight, TheChangeViewIsMidGreyWhereNothingChanges) {
+TEST(MaskContext, TheChangeViewIsMidGreyWhereNothingChanges) {
     const Renderer renderer = freshRenderer();
     const auto document = tests::documentOf(
         R"([{"id": 5, "mask": {"parts": [{"kind": "radial-gradient", "centre": [60, 60], "half-width": 40,

@@ -8,7 +8,7 @@
 #include "core/base/param.h"
 #include "core/base/rect.h"
 
-namespace dimhem::mask {
+namespace dimhem::fields {
 
 // A finite number; `fallback` where the member is missing and a fallback is given.
 base::Result<double> readNumber(const nlohmann::json& object, std::string_view name, const double* fallback = nullptr);
@@ -32,4 +32,4 @@ tl::unexpected<base::Error> wrongField(std::string_view name, std::string_view w
 // The error with the place it lies in before it: "part 2 (Brush), "size" must be ...".
 base::Error inPlace(const std::string& place, const base::Error& error);
 
-}  // namespace dimhem::mask
+}  // namespace dimhem::fields

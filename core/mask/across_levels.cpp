@@ -1,4 +1,4 @@
-#include "core/mask/carried.h"
+#include "core/mask/across_levels.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,10 +18,6 @@ constexpr int blockPx = 256;
 constexpr double finerBandPx = 4;  // on each finer level
 constexpr double leastBandPx = 4;
 
-int blockDown(int v) {
-    return (v >= 0 ? v : v - blockPx + 1) / blockPx * blockPx;
-}
-
 // What is wanted of a block: its matte, or only which side of the edge each pixel is on, to go on from.
 enum class Wanted { matte, sides };
 
@@ -30,26 +26,25 @@ CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Contex
 // From blocks of the area's own level, which is at most that of the found matte.
 image::Plane<float> fromBlocks(const Found& found, const Area& area, Wanted wanted, Context& context) {
     image::Plane<float> out(area.rect.size());
-    for (int by = blockDown(area.rect.y0); by < area.rect.y1; by += blockPx) {
-        for (int bx = blockDown(area.rect.x0); bx < area.rect.x1; bx += blockPx) {
-            const Area block{{bx, by, bx + blockPx, by + blockPx}, area.level};
-            const CoveragePtr coverage = blockOf(found, block, wanted, context);
-            const base::Rect both = base::intersected(block.rect, area.rect);
-            for (int y = both.y0; y < both.y1; ++y) {
-                float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
-                for (int x = both.x0; x < both.x1; ++x) {
-                    const std::uint16_t v = coverage->isConstant() ? coverage->value() : coverage->row(y - by)[x - bx];
-                    *to++ = static_cast<float>(v) / kernel::fullCoverage;
-                }
+    image::forEachTile(area.rect, blockPx, [&](const base::Rect& block) {
+        const CoveragePtr coverage = blockOf(found, {block, area.level}, wanted, context);
+        const base::Rect both = base::intersected(block, area.rect);
+        for (int y = both.y0; y < both.y1; ++y) {
+            float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
+            for (int x = both.x0; x < both.x1; ++x) {
+                const std::uint16_t v =
+                    coverage->isConstant() ? coverage->value() : coverage->row(y - block.y0)[x - block.x0];
+                *to++ = static_cast<float>(v) / kernel::fullCoverage;
             }
         }
-    }
+    });
     return out;
 }
 
 image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& context) {
-    const auto half = [](int v) { return v >= 0 ? v / 2 : (v - 1) / 2; };
-    const Area coarser{{half(area.rect.x0) - 1, half(area.rect.y0) - 1, half(area.rect.x1) + 2, half(area.rect.y1) + 2},
+    const base::Rect& r = area.rect;
+    const Area coarser{{base::floorDiv(r.x0, 2) - 1, base::floorDiv(r.y0, 2) - 1, base::floorDiv(r.x1, 2) + 2,
+                        base::floorDiv(r.y1, 2) + 2},
                        area.level + 1};
     const image::Plane<float> from = fromBlocks(found, coarser, Wanted::sides, context);
     image::Plane<float> out(area.rect.size());
@@ -105,7 +100,7 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
 }
 
 CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {
-    const base::ContentKey key = keyOf(block).add("carried").add(wanted).add(found.key).key();
+    const base::ContentKey key = keyOf(block).add("across levels").add(wanted).add(found.key).key();
     return madeOnce<Coverage>(
         context, key, [&] { return solvedBlock(found, block, wanted, context); },
         [](const Coverage& coverage) { return coverage.bytes(); });
@@ -133,7 +128,7 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
 
 }  // namespace
 
-CoveragePtr carried(const Found& found, const Area& area, Context& context) {
+CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context) {
     if (area.level > found.level) return averaged(found, area, context);
     return coverageOf(fromBlocks(found, area, Wanted::matte, context));
 }

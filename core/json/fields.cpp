@@ -1,11 +1,11 @@
-#include "core/mask/json_fields.h"
+#include "core/json/fields.h"
 
 #include <cmath>
 #include <sstream>
 
 #include "core/base/utf8.h"
 
-namespace dimhem::mask {
+namespace dimhem::fields {
 
 using nlohmann::json;
 
@@ -80,4 +80,4 @@ base::Result<bool> readBool(const json& object, std::string_view name, bool fall
     return found->get<bool>();
 }
 
-}  // namespace dimhem::mask
+}  // namespace dimhem::fields

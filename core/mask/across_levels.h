@@ -2,8 +2,7 @@
 //
 // Towards finer levels its edge is cut anew on each, within a few pixels of where the coarser one has it (banded cuts:
 // Lombaert et al., "A Multilevel Banded Graph Cuts Method", ICCV 2005); towards coarser ones it is averaged. Work is
-// done in blocks of fixed places, so that the outcome does not depend on what area is asked for. Cited from memory, to
-// be confirmed.
+// done in blocks of fixed places, so that the outcome does not depend on what area is asked for. Cited from memory.
 #pragma once
 
 #include <functional>
@@ -20,6 +19,6 @@ struct Found {
     double firstBandPx = 8;  // how far off its edge may be on its own level, in pixels there; 0: it is exact
 };
 
-CoveragePtr carried(const Found& found, const Area& area, Context& context);
+CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context);
 
 }  // namespace dimhem::mask
