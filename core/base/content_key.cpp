@@ -2,7 +2,6 @@
 
 #include <xxhash.h>
 
-#include <array>
 #include <cstring>
 
 namespace dimhem::base {
@@ -12,19 +11,20 @@ ContentKey keyOfBytes(const void* data, std::size_t size) {
     return {hash.high64, hash.low64};
 }
 
+// Each piece is preceded by its size, so that no two sequences of pieces come to the same bytes.
 KeyBuilder& KeyBuilder::addBytes(const void* data, std::size_t size) {
-    // Short inputs, by far the most, go through one hash of (state, bytes); long ones are hashed on their own first.
+    // Short pieces, by far the most, are hashed together; a long one is hashed on its own first.
     constexpr std::size_t shortBytes = 64;
-    std::array<unsigned char, sizeof(ContentKey) + shortBytes> buffer;
-    ContentKey longKey;
-    if (size > shortBytes) {
-        longKey = keyOfBytes(data, size);
-        data = &longKey;
-        size = sizeof longKey;
+    if (size > shortBytes) return add(keyOfBytes(data, size));
+    if (used_ + 1 + size > bytes_.size()) {
+        const ContentKey soFar = key();
+        bytes_[0] = std::byte{0xff};
+        std::memcpy(bytes_.data() + 1, &soFar, sizeof soFar);
+        used_ = 1 + sizeof soFar;
     }
-    std::memcpy(buffer.data(), &state_, sizeof state_);
-    if (size > 0) std::memcpy(buffer.data() + sizeof state_, data, size);
-    state_ = keyOfBytes(buffer.data(), sizeof state_ + size);
+    bytes_[used_++] = static_cast<std::byte>(size);
+    if (size > 0) std::memcpy(bytes_.data() + used_, data, size);
+    used_ += size;
     return *this;
 }
 

@@ -4,6 +4,8 @@
 // another key.
 #pragma once
 
+#include <array>
+#include <cstddef>
 #include <cstdint>
 #include <functional>
 #include <span>
@@ -23,9 +25,6 @@ ContentKey keyOfBytes(const void* data, std::size_t size);
 // Builds a key from parts, in order: KeyBuilder().add(below).add(strength).key().
 class KeyBuilder {
 public:
-    KeyBuilder() = default;
-    explicit KeyBuilder(const ContentKey& soFar) : state_(soFar) {}  // goes on from a key that was built
-
     template <class T>
     requires std::is_arithmetic_v<T> || std::is_enum_v<T> KeyBuilder& add(T value) {
         return addBytes(&value, sizeof value);
@@ -36,11 +35,12 @@ public:
         return add(values.size()).addBytes(values.data(), values.size_bytes());
     }
 
-    ContentKey key() const { return state_; }
+    ContentKey key() const { return keyOfBytes(bytes_.data(), used_); }
 
 private:
     KeyBuilder& addBytes(const void* data, std::size_t size);
-    ContentKey state_;
+    std::array<std::byte, 192> bytes_;  // what was added; where it is too much, first the key of what came before
+    std::size_t used_ = 0;
 };
 
 }  // namespace dimhem::base

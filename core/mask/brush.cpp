@@ -30,6 +30,10 @@ base::ContentKey unpaintedKey(const Area& area) {
     return keyOf(area).add(Brush::kindInfo.id).key();
 }
 
+base::ContentKey goneOn(const base::ContentKey& before, const Stroke& stroke) {
+    return base::KeyBuilder().add(before).add(stroke.chain(stroke.dabs().size())).add(stroke.isFinished()).key();
+}
+
 // How many dabs of a stroke bear on the area; a stroke that holds is also one of the photo.
 std::size_t dabsOn(const Stroke& stroke, const base::Rect& reach) {
     return stroke.brush().holds ? dabsThatHold(stroke, reach) : stroke.dabsUpToLastTouching(reach);
@@ -161,27 +165,40 @@ const ShapeKind Brush::kindInfo = {
 };
 
 Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
-    base::KeyBuilder key;
-    for (const StrokePtr& stroke : earlier()) key.add(stroke->chain(stroke->dabs().size())).add(stroke->isFinished());
-    earlierKey_ = key.key();
+    for (const StrokePtr& stroke : earlier()) earlierKey_ = goneOn(earlierKey_, *stroke);
+    for (const StrokePtr& stroke : strokes_) bound(*stroke);
+}
+
+Brush::Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey, std::optional<base::Rect> bounds)
+    : strokes_(std::move(strokes)), earlierKey_(earlierKey), bounds_(bounds) {
+    bound(*strokes_.back());
+}
+
+void Brush::bound(const Stroke& stroke) {
+    if (stroke.brush().holds) {
+        bounds_.reset();
+    } else if (bounds_) {
+        bounds_ = base::united(*bounds_, stroke.bounds());
+    }
 }
 
 std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
+    const base::ContentKey key = strokes_.empty() ? earlierKey_ : goneOn(earlierKey_, *strokes_.back());
     strokes.push_back(std::move(stroke));
-    base::ContentKey key = earlierKey_;
-    if (!strokes_.empty())
-        key = base::KeyBuilder(key)
-                  .add(strokes_.back()->chain(strokes_.back()->dabs().size()))
-                  .add(strokes_.back()->isFinished())
-                  .key();
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key, bounds_));
 }
 
+// Its bounds stay at least as wide as those of the stroke that was last, which it grew from.
 std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.back() = std::move(stroke);
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), earlierKey_));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), earlierKey_, bounds_));
+}
+
+std::optional<std::uint16_t> Brush::uniformOn(const Area& area) const {
+    const bool isNear = !bounds_ || !base::intersected(*bounds_, reachOf(area)).empty();
+    return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
 std::span<const StrokePtr> Brush::earlier() const {

@@ -24,20 +24,23 @@ public:
     std::shared_ptr<const Brush> withLast(StrokePtr stroke) const;    // instead of the last, which must exist
 
     const ShapeKind& kind() const override { return kindInfo; }
+    std::optional<std::uint16_t> uniformOn(const Area& area) const override;
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
 
 private:
-    Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey)
-        : strokes_(std::move(strokes)), earlierKey_(earlierKey) {}
+    Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey, std::optional<base::Rect> bounds);
+    void bound(const Stroke& stroke);
     std::span<const StrokePtr> earlier() const;  // all but the last
     base::ContentKey earlierKeyOn(const Area& area, Context& context) const;
     CoveragePtr earlierCoverage(const Area& area, Context& context) const;
 
     std::vector<StrokePtr> strokes_;
     base::ContentKey earlierKey_;  // of the strokes before the last
+    // Of the dabs of all strokes, in pixels of the photo; nothing where one holds, which reaches farther.
+    std::optional<base::Rect> bounds_ = base::Rect{};
 };
 
 }  // namespace dimhem::mask

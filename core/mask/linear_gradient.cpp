@@ -65,12 +65,19 @@ base::ContentKey LinearGradient::keyOn(const Area& area, Context&) const {
     return keyOf(area).add(kindInfo.id).add(full_.x).add(full_.y).add(none_.x).add(none_.y).add(profile_).key();
 }
 
-CoveragePtr LinearGradient::render(const Area& area, Context&) const {
+std::optional<std::uint16_t> LinearGradient::uniformOn(const Area& area) const {
     const Slope slope = slopeOf(full_, none_, area);
     const base::Rect& r = area.rect;
     const auto [low, high] = std::minmax({slope(r.x0, r.y0), slope(r.x1, r.y0), slope(r.x0, r.y1), slope(r.x1, r.y1)});
-    if (high <= 0) return std::make_shared<Coverage>(std::uint16_t{kernel::fullCoverage});
-    if (low >= 1) return std::make_shared<Coverage>(std::uint16_t{0});
+    if (high <= 0) return std::uint16_t{kernel::fullCoverage};
+    if (low >= 1) return std::uint16_t{0};
+    return std::nullopt;
+}
+
+CoveragePtr LinearGradient::render(const Area& area, Context&) const {
+    if (const auto uniform = uniformOn(area)) return std::make_shared<Coverage>(*uniform);
+    const Slope slope = slopeOf(full_, none_, area);
+    const base::Rect& r = area.rect;
     image::Plane<std::uint16_t> plane(r.size());
     for (int y = 0; y < r.height(); ++y) {
         std::uint16_t* row = plane.row(y).data();

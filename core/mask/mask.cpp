@@ -17,7 +17,10 @@ std::uint16_t opacityOf(const Part& part) {
 }
 
 CoveragePtr constant(std::uint16_t value) {
-    return std::make_shared<Coverage>(value);
+    static const CoveragePtr none = std::make_shared<Coverage>(std::uint16_t{0}),
+                             full = std::make_shared<Coverage>(kernel::fullCoverage);
+    if (value == 0) return none;
+    return value == kernel::fullCoverage ? full : std::make_shared<Coverage>(value);
 }
 
 std::uint16_t combined(std::uint16_t mask, std::uint16_t part, Combine combine) {
@@ -54,6 +57,7 @@ CoveragePtr combine(const CoveragePtr& mask, const CoveragePtr& part, Combine ho
 }
 
 CoveragePtr shapeCoverage(const Shape& shape, const Area& area, Context& context) {
+    if (const auto uniform = shape.uniformOn(area)) return constant(*uniform);
     const base::ContentKey key = shape.keyOn(area, context);
     if (CoveragePtr known = context.find(key)) return known;
     CoveragePtr made = shape.render(area, context);
@@ -223,6 +227,19 @@ CoveragePtr refinedMask(const Mask& mask, const Area& area, Context& context) {
 
 }  // namespace
 
+// The mask over an area, where its parts tell at once; else null.
+static CoveragePtr uniformOn(const Mask& mask, const Area& area) {
+    if (!isNeutral(mask.refine)) return nullptr;
+    CoveragePtr out = constant(mask.startsEverywhere ? kernel::fullCoverage : 0);
+    for (const PartPtr& part : mask.parts) {
+        if (!part->enabled) continue;
+        const auto uniform = part->shape->uniformOn(area);
+        if (!uniform) return nullptr;
+        out = combine(out, prepared(constant(*uniform), part->flipped, opacityOf(*part), {}), part->combine, {});
+    }
+    return prepared(out, mask.inverted, kernel::fullCoverage, {});
+}
+
 bool coversEverything(const Mask& mask) {
     const bool hasParts =
         std::any_of(mask.parts.begin(), mask.parts.end(), [](const PartPtr& part) { return part->enabled; });
@@ -261,6 +278,7 @@ base::ContentKey keyOn(const Mask& mask, const Area& area, Context& context) {
 }
 
 CoveragePtr render(const Mask& mask, const Area& area, Context& context) {
+    if (CoveragePtr uniform = uniformOn(mask, area)) return uniform;
     const base::ContentKey key = keyOn(mask, area, context);
     if (CoveragePtr known = context.find(key)) return known;
     CoveragePtr out;

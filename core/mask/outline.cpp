@@ -181,7 +181,11 @@ const ShapeKind Outline::kindInfo = {
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx)
     : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {
     base::KeyBuilder key;
-    for (const base::Point& point : points_) key.add(point.x).add(point.y);
+    for (const base::Point& point : points_) {
+        key.add(point.x).add(point.y);
+        const int x = static_cast<int>(std::floor(point.x)), y = static_cast<int>(std::floor(point.y));
+        bounds_ = base::united(bounds_, {x, y, x + 1, y + 1});
+    }
     pointsKey_ = key.key();
 }
 
@@ -231,6 +235,17 @@ CoveragePtr Outline::snapped(const Area& area, Context& context) const {
         return out;
     };
     return refinedAcrossLevels(found, area, context);
+}
+
+std::optional<std::uint16_t> Outline::uniformOn(const Area& area) const {
+    if (points_.size() < 3) return std::uint16_t{0};
+    if (snapPx_ > 0) return std::nullopt;
+    const Area read = planBlur(area, featherPx_ * kernel::sigmaPerEdgeDistance).area;
+    const int scale = 1 << read.level;
+    const base::Rect& r = read.rect;
+    const base::Rect onPhoto{r.x0 * scale, r.y0 * scale, r.x1 * scale, r.y1 * scale};
+    const bool isNear = !base::intersected(base::grown(bounds_, 1), onPhoto).empty();
+    return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
 CoveragePtr Outline::render(const Area& area, Context& context) const {

@@ -30,6 +30,7 @@ public:
     bool staysAsDrawn(Context& context) const;
 
     const ShapeKind& kind() const override { return kindInfo; }
+    std::optional<std::uint16_t> uniformOn(const Area& area) const override;
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
@@ -43,6 +44,7 @@ private:
     std::vector<base::Point> points_;
     double featherPx_, snapPx_;
     base::ContentKey pointsKey_;
+    base::Rect bounds_;  // of the points, in pixels of the photo
 };
 
 extern const base::ParamSpec outlineSnapSpec;     // how far off its points may be

@@ -96,6 +96,15 @@ base::ContentKey RadialGradient::keyOn(const Area& area, Context&) const {
         .key();
 }
 
+std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {
+    const double scale = area.scale(), reach = std::max(oval_.halfWidthPx, oval_.halfHeightPx);
+    const double rim = reach * scale / std::max(1.0, std::min(oval_.halfWidthPx, oval_.halfHeightPx));
+    const double x = std::clamp(oval_.centre.x, area.rect.x0 * scale, area.rect.x1 * scale);
+    const double y = std::clamp(oval_.centre.y, area.rect.y0 * scale, area.rect.y1 * scale);
+    const bool isNear = std::hypot(x - oval_.centre.x, y - oval_.centre.y) < reach + rim;
+    return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
+}
+
 CoveragePtr RadialGradient::render(const Area& area, Context&) const {
     const Distance rho(oval_);
     const double scale = area.scale();

@@ -7,6 +7,7 @@
 
 #include <memory>
 #include <nlohmann/json_fwd.hpp>
+#include <optional>
 #include <string_view>
 
 #include "core/base/error.h"
@@ -36,6 +37,10 @@ public:
     // Whether it may be measured on the picture as it arrives at the correction (Seen::arriving).
     virtual bool looksAtArriving() const { return false; }
     virtual const ShapeKind& kind() const = 0;
+
+    // What it covers all of the area with, where that can be told at once, without looking at anything: most tiles are
+    // not touched at all. None where it cannot.
+    virtual std::optional<std::uint16_t> uniformOn(const Area&) const { return std::nullopt; }
 
     // The key of what the shape covers within the area: equal keys, equal coverage.
     virtual base::ContentKey keyOn(const Area& area, Context& context) const = 0;

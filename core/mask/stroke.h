@@ -77,6 +77,7 @@ public:
     // How many dabs, counted from the first, end with the last one that touches the rectangle of the photo.
     std::size_t dabsUpToLastTouching(const base::Rect& photoRect) const;
     static bool touches(const Dab& dab, const base::Rect& photoRect);
+    const base::Rect& bounds() const { return bounds_; }  // of its dabs, in pixels of the photo
 
     static base::Result<StrokePtr> fromJson(const nlohmann::json& json);
     nlohmann::json toJson() const;

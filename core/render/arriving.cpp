@@ -62,7 +62,7 @@ std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& seque
     }
     std::vector<Touch> touches;
     for (std::size_t i = from; i < steps; ++i) {
-        Touch found = touch(sequence, i, tile, {});
+        Touch found = touch(sequence, i, tile, {}, Keys::none);
         if (!found.coverage->isEmpty()) touches.push_back(std::move(found));
     }
     compose(sequence, touches, tile, *made);

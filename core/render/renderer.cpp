@@ -49,12 +49,13 @@ base::ContentKey Renderer::photoKey(const mask::Area& area) const {
 }
 
 Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, const mask::Area& area,
-                                const base::ContentKey& below) const {
+                                const base::ContentKey& below, Keys keys) const {
     base::throwIfCancelled(sequence.cancel());
     const Sequence::Step& step = sequence.steps()[index];
     const auto context = maskContext(sequence, step.correction->id);
     mask::CoveragePtr coverage = mask::render(step.correction->mask, area, *context);
     if (coverage->isEmpty()) return {&step, std::move(coverage), below};
+    if (keys == Keys::none) return {&step, std::move(coverage), {}};
     base::KeyBuilder next;
     next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, *context));
     for (std::size_t i = 0; i < step.operations.size(); ++i) {
@@ -64,11 +65,11 @@ Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, con
     return {&step, std::move(coverage), next.key()};
 }
 
-std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area) const {
+std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area, Keys keys) const {
     std::vector<Touch> out;
-    base::ContentKey key = photoKey(area);
+    base::ContentKey key = keys == Keys::built ? photoKey(area) : base::ContentKey{};
     for (std::size_t i = 0; i < sequence.steps().size(); ++i) {
-        Touch found = touch(sequence, i, area, key);
+        Touch found = touch(sequence, i, area, key, keys);
         if (found.coverage->isEmpty()) continue;
         key = found.after;
         out.push_back(std::move(found));
@@ -96,12 +97,12 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
-    return pictureOf(sequence, touches(sequence, area), area, out, keepBelow);
+    return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
 }
 
 std::optional<image::RgbPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
     base::countLongWork();
-    const std::vector<Touch> all = touches(sequence, area);
+    const std::vector<Touch> all = touches(sequence, area, Keys::none);
     if (all.empty()) return std::nullopt;
     image::RgbPlanes out(area.rect.size());
     pictureOf(sequence, all, area, out, 0);
@@ -149,7 +150,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     base::countLongWork();
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
     const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
-    const std::vector<Touch> all = touches(sequence, area);
+    const std::vector<Touch> all = touches(sequence, area, Keys::built);
     mask::CoveragePtr coverage;
     base::KeyBuilder key;
     key.add(all.empty() ? photoKey(area) : all.back().after);
@@ -161,7 +162,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
         key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, *context));
         if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, *context));
         if (view.maskView == MaskView::change) {
-            const std::vector<Touch> before = touches(sequence.without(view.selected), area);
+            const std::vector<Touch> before = touches(sequence.without(view.selected), area, Keys::built);
             key.add(before.empty() ? photoKey(area) : before.back().after);
         }
     }

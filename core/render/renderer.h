@@ -77,9 +77,11 @@ private:
         base::ContentKey after;
     };
     class MaskContext;
-    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area) const;
-    Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area,
-                const base::ContentKey& below) const;
+    // Without keys, which only what is looked up or kept needs, `after` means nothing.
+    enum class Keys { none, built };
+    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, Keys keys) const;
+    Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area, const base::ContentKey& below,
+                Keys keys = Keys::built) const;
     bool pictureOf(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
                    image::RgbPlanes& out, document::Id keepBelow) const;
     void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,

@@ -4,12 +4,15 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 #include <numbers>
+#include <random>
 
 #include "core/colour/hsl.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/mask/borrowed_mask.h"
+#include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
+#include "core/mask/linear_gradient.h"
 #include "core/mask/luminosity_range.h"
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
@@ -35,6 +38,49 @@ double raisedCosine(double t) {
 }
 
 }  // namespace
+
+// What a shape says of an area without looking is what it covers there, pixel by pixel; and most areas are told so.
+TEST(Shapes, WhatTheyTellAtOnceIsWhatTheyCover) {
+    std::mt19937 random(11);
+    const auto number = [&](double from, double to) { return from + (to - from) * (random() % 10000) / 10000.0; };
+    const auto place = [&] { return base::Point{number(-300, 900), number(-300, 700)}; };
+    const std::function<ShapePtr()> makers[] = {
+        [&] { return std::make_shared<LinearGradient>(place(), place()); },
+        [&] {
+            return std::make_shared<RadialGradient>(
+                Oval{place(), number(0.5, 200), number(0.5, 200), number(0, 360), number(0, 100) * (random() % 2)});
+        },
+        [&] {
+            return std::make_shared<Outline>(std::vector<base::Point>{place(), place(), place()},
+                                             number(0, 60) * (random() % 2));
+        },
+        [&] {
+            BrushSettings brush;
+            brush.sizePx = number(1, 120);
+            const StrokePoint points[] = {{place(), 1}, {place(), 1}};
+            return std::make_shared<Brush>(std::vector<StrokePtr>{Stroke::through(brush, points)});
+        },
+    };
+    PlainStore store(false);
+    for (const auto& make : makers) {
+        int told = 0;
+        for (int i = 0; i < 400; ++i) {
+            const ShapePtr shape = make();
+            const int level = static_cast<int>(random() % 4), x = static_cast<int>(random() % 600) >> level,
+                      y = static_cast<int>(random() % 400) >> level;
+            const Area where{{x, y, x + 64, y + 48}, level};
+            const auto uniform = shape->uniformOn(where);
+            if (!uniform) continue;
+            ++told;
+            const auto coverage = shape->render(where, store);
+            for (int row = 0; row < 48; ++row) {
+                for (int column = 0; column < 64; ++column)
+                    ASSERT_EQ(at(*coverage, column, row), *uniform) << shape->kind().id << " " << i;
+            }
+        }
+        EXPECT_GT(told, 20);
+    }
+}
 
 TEST(RadialGradientMask, FollowsItsFormula) {
     const Oval oval{{90, 70}, 60, 35, 30, 40};
