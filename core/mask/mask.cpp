@@ -240,12 +240,6 @@ static CoveragePtr uniformOn(const Mask& mask, const Area& area) {
     return prepared(out, mask.inverted, kernel::fullCoverage, {});
 }
 
-bool coversEverything(const Mask& mask) {
-    const bool hasParts =
-        std::any_of(mask.parts.begin(), mask.parts.end(), [](const PartPtr& part) { return part->enabled; });
-    return !hasParts && mask.startsEverywhere != mask.inverted && isNeutral(mask.refine);
-}
-
 std::size_t weightOf(const Mask& mask) {
     return std::transform_reduce(mask.parts.begin(), mask.parts.end(), std::size_t{0}, std::plus<>(),
                                  [](const PartPtr& part) { return part->shape->weight(); });

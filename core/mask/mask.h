@@ -43,9 +43,6 @@ struct Mask {
     friend bool operator==(const Mask&, const Mask&) = default;  // the same objects as parts
 };
 
-// Whether it is full everywhere, whatever the photo: nothing is taken from it.
-bool coversEverything(const Mask& mask);
-
 std::size_t weightOf(const Mask& mask);  // of all its shapes: Shape::weight
 
 const Part* findPart(const Mask& mask, PartId id);

@@ -6,20 +6,10 @@
 
 namespace dimhem::render {
 
-namespace {
-
-constexpr int tilePx = 128;
-
-image::TileGrid gridOf(const PhotoSource& photo, int level) {
-    return image::TileGrid(image::levelSize(photo.size(), level), tilePx);
-}
-
-}  // namespace
-
 base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
     if (steps == 0) return photoKey(area);
     base::KeyBuilder key;
-    gridOf(*photo_, area.level).forEach(area.rect, [&](const base::Rect& tile) {
+    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
         key.add(arrivingTileKey(sequence, steps, {tile, area.level}));
     });
     return key.key();
@@ -73,7 +63,7 @@ std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& seque
 void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
                             image::RgbPlanes& out) const {
     if (steps == 0) return photo_->read(area.rect, area.level, out);
-    gridOf(*photo_, area.level).forEach(area.rect, [&](const base::Rect& tile) {
+    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
         const auto made = arrivingTile(sequence, steps, {tile, area.level});
         if (!made->isLinear) return image::copyShared(made->planes, tile, out, area.rect);
         StagePicture encoded(tile.size());

@@ -5,9 +5,10 @@
 // itself, parts them into groups: what stands before it is mixed first, what stands after it begins from its outcome.
 //
 // Between steps pixels are encoded, since that is where they are mixed through the mask. Where there is nothing to mix,
-// because a step covers the whole photo at full strength, they stay in the domain its last operation left them in, so
-// that neighbours which work in linear light share one decoding. Whether it is so depends on the document alone, never
-// on the area: the same bits come out however the photo is cut.
+// because a step covers all of the area at full strength, they stay in the domain its last operation left them in, so
+// that neighbours which work in linear light share one decoding. Which of the two it was shows in the last bits: so
+// pictures are worked out on the tiles of a fixed grid only (Renderer::picture), and come out the same however the
+// photo is cut.
 #pragma once
 
 #include <memory>
@@ -38,10 +39,13 @@ struct Acting {
     mask::CoveragePtr coverage;
     std::shared_ptr<const OwnColours> own;  // null: no clean edge here
     std::vector<Model> models;              // of its spatial operations, over the area
+    bool replaces = false;                  // all of the area with what it makes: nothing is mixed
 };
 
 // Whether a clean edge changes anything under this coverage.
 bool cleansEdge(const Sequence::Step& step, const mask::Coverage& coverage);
+// Whether there is nothing to mix under this coverage.
+bool replaces(const Sequence::Step& step, const mask::Coverage& coverage);
 
 void run(std::span<const Acting> steps, StagePicture& picture);
 

@@ -83,7 +83,8 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
     for (const Touch& touch : touches) {
         const auto index = static_cast<std::size_t>(touch.step - sequence.steps().data());
         Acting next{touch.step, touch.coverage, nullptr,
-                    modelsOver(sequence, index, touch.step->operations.size(), area)};
+                    modelsOver(sequence, index, touch.step->operations.size(), area),
+                    replaces(*touch.step, *touch.coverage)};
         if (cleansEdge(*touch.step, *touch.coverage)) {
             const document::Correction& correction = *touch.step->correction;
             const auto context = maskContext(sequence, correction.id);
@@ -94,21 +95,45 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
     run(acting, picture);
 }
 
+image::TileGrid Renderer::gridOf(int level) const {
+    return {image::levelSize(photo_->size(), level), image::defaultTilePx};
+}
+
+bool Renderer::isTile(const mask::Area& area) const {
+    const image::TileGrid grid = gridOf(area.level);
+    const base::Rect places = grid.touched(area.rect);
+    return places.width() == 1 && places.height() == 1 && grid.tile(places.x0, places.y0) == area.rect;
+}
+
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
-    return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
+    if (isTile(area))
+        return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
+    bool touched = false;
+    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
+        image::RgbPlanes part(tile.size());
+        touched = picture(sequence, {tile, area.level}, part, keepBelow) || touched;
+        image::copyShared(part, tile, out, area.rect);
+    });
+    return touched;
 }
 
 std::optional<image::RgbPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
     base::countLongWork();
+    image::RgbPlanes out;
+    if (!isTile(area)) {
+        out = image::RgbPlanes(area.rect.size());
+        return picture(sequence, area, out) ? std::optional(std::move(out)) : std::nullopt;
+    }
     const std::vector<Touch> all = touches(sequence, area, Keys::none);
     if (all.empty()) return std::nullopt;
-    image::RgbPlanes out(area.rect.size());
+    out = image::RgbPlanes(area.rect.size());
     pictureOf(sequence, all, area, out, 0);
     return out;
 }
 
+// Of a tile.
 bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, const mask::Area& area,
                          image::RgbPlanes& out, document::Id keepBelow) const {
     const auto edited =
@@ -169,7 +194,13 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     if (auto known = cache_->findDisplay(key.key())) return known;
 
     image::RgbPlanes picture(area.rect.size());
-    if (!showsMask || view.maskView != MaskView::plate) pictureOf(sequence, all, area, picture, view.selected);
+    if (!showsMask || view.maskView != MaskView::plate) {
+        if (isTile(area)) {
+            pictureOf(sequence, all, area, picture, view.selected);
+        } else {
+            this->picture(sequence, area, picture, view.selected);
+        }
+    }
     if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);

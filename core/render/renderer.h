@@ -11,6 +11,7 @@
 #include <mutex>
 #include <optional>
 
+#include "core/image/tiles.h"
 #include "core/mask/mask.h"
 #include "core/render/photo_source.h"
 #include "core/render/sequence.h"
@@ -45,12 +46,13 @@ public:
     const PhotoSource& photo() const { return *photo_; }
     TileCache& cache() const { return *cache_; }
 
-    // The picture of an area after the sequence, encoded sRGB, into `out` of the area's size. False: no correction
-    // touches the area and `out` holds the photo itself. `keepBelow`: keep the picture below this correction in the
-    // cache, for when it is being edited.
+    // The picture of an area after the sequence, encoded sRGB, into `out` of the area's size. It is worked out on tiles
+    // of a fixed grid (of image::defaultTilePx, at each level): areas that are such tiles cost least. False: no
+    // correction touches these tiles and `out` holds the photo itself. `keepBelow`: keep the picture below this
+    // correction in the cache, for when it is being edited.
     bool picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
                  document::Id keepBelow = 0) const;
-    // The same; none where no correction touches the area, without reading the photo.
+    // The same; none where no correction touches the tiles, without reading the photo.
     std::optional<image::RgbPlanes> changedPicture(const Sequence& sequence, const mask::Area& area) const;
 
     // The pixels a view shows of an area.
@@ -77,6 +79,8 @@ private:
         base::ContentKey after;
     };
     class MaskContext;
+    image::TileGrid gridOf(int level) const;
+    bool isTile(const mask::Area& area) const;
     // Without keys, which only what is looked up or kept needs, `after` means nothing.
     enum class Keys { none, built };
     std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, Keys keys) const;

@@ -36,8 +36,6 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     if (correction->id == comparison.pushed) step.strength *= static_cast<float>(pushFactor);
     const document::AdjustmentUse* glaring = glaringUse(*correction, comparison.glare);
     if (glaring) step.strength = 1;
-    step.replaces = step.strength == 1 && correction->blend == kernel::BlendMode::normal &&
-                    mask::coversEverything(correction->mask);
     base::KeyBuilder key;
     for (const document::AdjustmentUse& use : correction->adjustments) {
         if (&use == glaring) {

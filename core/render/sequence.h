@@ -41,7 +41,6 @@ public:
         adjust::Operations operations;                // of all its adjustments, one after the other
         std::vector<base::ContentKey> operationKeys;  // of each: what it and those before it do, but for the mask
         float strength;                               // 0..1, or up to pushFactor
-        bool replaces;                                // all of the photo with what it makes: nothing is mixed
         base::ContentKey key;                         // of adjustments and strength, without the mask
     };
 

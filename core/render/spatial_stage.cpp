@@ -13,8 +13,6 @@ namespace dimhem::render {
 
 namespace {
 
-constexpr int tilePx = 128;
-
 const adjust::SpatialOperation& spatialOf(const Sequence::Step& step, std::size_t index) {
     return *std::get<std::unique_ptr<const adjust::SpatialOperation>>(step.operations[index]);
 }
@@ -26,10 +24,6 @@ mask::Area modelArea(base::Size photo, const mask::Area& area, int level) {
     const base::Rect& r = area.rect;
     return onPhoto(photo,
                    {{(r.x0 >> by) - 1, (r.y0 >> by) - 1, ((r.x1 - 1) >> by) + 2, ((r.y1 - 1) >> by) + 2}, level});
-}
-
-image::TileGrid gridOf(base::Size photo, int level) {
-    return {image::levelSize(photo, level), tilePx};
 }
 
 mask::Area grown(const mask::Area& area, int by) {
@@ -65,7 +59,7 @@ base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, 
     const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
     base::KeyBuilder key;
     const mask::Area model = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
-    gridOf(photo_->size(), model.level).forEach(model.rect, [&](const base::Rect& tile) {
+    gridOf(model.level).forEach(model.rect, [&](const base::Rect& tile) {
         key.add(modelTileKey(sequence, step, operation, {tile, model.level}));
     });
     return key.key();
@@ -115,7 +109,7 @@ Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_
     const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
     Model gathered;
     for (std::size_t i = 0; i < spatial.planes(); ++i) gathered.emplace_back(coarse.rect.size());
-    gridOf(photo_->size(), coarse.level).forEach(coarse.rect, [&](const base::Rect& tile) {
+    gridOf(coarse.level).forEach(coarse.rect, [&](const base::Rect& tile) {
         const auto made = modelTile(sequence, step, operation, {tile, coarse.level});
         for (std::size_t i = 0; i < gathered.size(); ++i) image::copyShared((*made)[i], tile, gathered[i], coarse.rect);
     });
@@ -141,7 +135,7 @@ void Renderer::readInside(const Sequence& sequence, std::size_t step, std::size_
     readArriving(sequence, step, area, out);
     if (operations == 0) return;
     const Sequence::Step& now = sequence.steps()[step];
-    Acting acting{&now, nullptr, nullptr, modelsOver(sequence, step, operations, area)};
+    Acting acting{&now, nullptr, nullptr, modelsOver(sequence, step, operations, area), false};
     const auto context = maskContext(sequence, now.correction->id);
     acting.coverage = mask::render(now.correction->mask, area, *context);
     runInside(acting, operations, out);
