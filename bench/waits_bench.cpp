@@ -34,7 +34,7 @@ void renderWhole(const std::shared_ptr<const render::PhotoSource>& photo, const 
     base::parallelFor(static_cast<std::size_t>(columns * rows), {}, {}, [&](std::size_t i) {
         const int x = static_cast<int>(i) % columns * tile, y = static_cast<int>(i) / columns * tile;
         const base::Rect rect = base::intersected({x, y, x + tile, y + tile}, base::rectOf(photo->size()));
-        image::RgbPlanes out(rect.size());
+        image::EncodedPlanes out(rect.size());
         renderer.picture(sequence, {rect, 0}, out);
         if (overBackdrop) renderer.layOverBackdrop(sequence, {rect, 0}, out, false);
     });
@@ -97,7 +97,7 @@ void thumbnailOfWhatIsShown(benchmark::State& state) {
     const auto document = heldOrNot(state.range(0) != 0);
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
     constexpr int fit = 2;
-    image::RgbPlanes view(image::levelSize(largeSize, fit));
+    image::EncodedPlanes view(image::levelSize(largeSize, fit));
     renderer.picture(render::Sequence(document, {}), {base::rectOf(view.size()), fit}, view);
     for (auto _ : state) benchmark::DoNotOptimize(task::thumbnailPng(renderer, document, 320));
 }

@@ -8,7 +8,7 @@ namespace dimhem::edges {
 namespace {
 
 cv::Mat bytesOf(const render::PhotoSource& photo) {
-    image::RgbPlanes planes(photo.size());
+    image::EncodedPlanes planes(photo.size());
     photo.read(base::rectOf(photo.size()), 0, planes);
     cv::Mat out(photo.size().height, photo.size().width, CV_8UC3);
     for (int y = 0; y < out.rows; ++y) {

@@ -56,7 +56,7 @@ Scene enlarged(const Scene& scene) {
     Scene out;
     out.name = scene.name;
     out.matte = image::Plane<float>(large);
-    image::RgbPlanes picture(scene.size()), linear(large);
+    image::EncodedPlanes picture(scene.size()), linear(large);
     scene.photo->read(base::rectOf(scene.size()), 0, picture);
     std::mt19937 random(5);
     const double scale = static_cast<double>(scene.size().width) / large.width;

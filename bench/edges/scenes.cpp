@@ -28,8 +28,8 @@ image::Photo load(const std::string& path) {
 }
 
 // A rectangle of a picture in linear light, every `step`th pixel.
-image::RgbPlanes linearCrop(const image::Photo& photo, int x0, int y0, base::Size size, int step = 1) {
-    image::RgbPlanes out(size);
+image::EncodedPlanes linearCrop(const image::Photo& photo, int x0, int y0, base::Size size, int step = 1) {
+    image::EncodedPlanes out(size);
     std::vector<float> row(static_cast<std::size_t>(photo.size().width * photo.samples.channels()));
     // Past the picture's end it goes on mirrored.
     const auto mirrored = [](int v, int length) { return v < length ? v : 2 * length - 1 - v; };
@@ -152,8 +152,8 @@ void discBlur(image::Plane<float>& plane, int radius) {
 }
 
 // Smooth light on one colour, from the upper left, with a fine grain.
-image::RgbPlanes shaded(const float colour[3], Random& random) {
-    image::RgbPlanes out(compositeSize);
+image::EncodedPlanes shaded(const float colour[3], Random& random) {
+    image::EncodedPlanes out(compositeSize);
     for (int y = 0; y < compositeSize.height; ++y) {
         for (int x = 0; x < compositeSize.width; ++x) {
             const double light =
@@ -167,7 +167,7 @@ image::RgbPlanes shaded(const float colour[3], Random& random) {
     return out;
 }
 
-std::shared_ptr<const render::PhotoSource> camera(const image::RgbPlanes& linear, double noise, Random& random) {
+std::shared_ptr<const render::PhotoSource> camera(const image::EncodedPlanes& linear, double noise, Random& random) {
     auto photo = std::make_shared<image::Photo>();
     photo->samples = image::Samples(linear.size(), 3, image::SampleType::u8);
     photo->format = "made";
@@ -184,7 +184,7 @@ std::shared_ptr<const render::PhotoSource> camera(const image::RgbPlanes& linear
     return *render::PhotoSource::make(photo);
 }
 
-void mix(const Scene& scene, image::RgbPlanes& out) {
+void mix(const Scene& scene, image::EncodedPlanes& out) {
     const auto plane = [&](const image::Plane<float>& f, const image::Plane<float>& b, image::Plane<float>& to) {
         for (int y = 0; y < scene.size().height; ++y) {
             for (int x = 0; x < scene.size().width; ++x) {
@@ -198,13 +198,13 @@ void mix(const Scene& scene, image::RgbPlanes& out) {
     plane(scene.subject.blue, scene.backdrop.blue, out.blue);
 }
 
-Scene composite(std::string name, Difficulty difficulty, image::RgbPlanes subject, image::RgbPlanes backdrop,
+Scene composite(std::string name, Difficulty difficulty, image::EncodedPlanes subject, image::EncodedPlanes backdrop,
                 image::Plane<float> matte, int softPx, double noise, Random& random) {
     Scene scene{std::move(name), difficulty, nullptr, std::move(matte), std::move(subject), std::move(backdrop)};
     if (softPx > 0) discBlur(scene.matte, softPx);
     // The lens: what the matte is mixed with is the matte as the camera sees it.
     kernel::gaussianBlur(scene.matte, 0.7);
-    image::RgbPlanes mixed(scene.size());
+    image::EncodedPlanes mixed(scene.size());
     mix(scene, mixed);
     scene.photo = camera(mixed, noise, random);
     return scene;
@@ -223,7 +223,7 @@ Scene demoScene(std::string name, const std::string& photo, const std::string& m
 
 }  // namespace
 
-std::shared_ptr<const render::PhotoSource> sourceOf(const image::RgbPlanes& linear) {
+std::shared_ptr<const render::PhotoSource> sourceOf(const image::EncodedPlanes& linear) {
     Random none(1);
     return camera(linear, 0, none);
 }
@@ -236,8 +236,8 @@ std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed) {
     const auto meadow = [&](int step) { return linearCrop(bay, 60, 1080, compositeSize, step); };
     const auto duskSky = [&] { return linearCrop(dusk, 0, 0, compositeSize); };
     const auto bricks = [&] {  // a strip of the tower's wall, put side by side
-        const image::RgbPlanes strip = linearCrop(dusk, 1260, 640, {210, 800});
-        image::RgbPlanes out(compositeSize);
+        const image::EncodedPlanes strip = linearCrop(dusk, 1260, 640, {210, 800});
+        image::EncodedPlanes out(compositeSize);
         for (int y = 0; y < compositeSize.height; ++y) {
             for (int x = 0; x < compositeSize.width; ++x) {
                 const int at = x % 420 < 210 ? x % 210 : 209 - x % 210;

@@ -20,14 +20,14 @@ struct Scene {
     std::string name;
     Difficulty difficulty = Difficulty::clear;
     std::shared_ptr<const render::PhotoSource> photo;
-    image::Plane<float> matte;           // the subject's, 0..1
-    image::RgbPlanes subject, backdrop;  // linear light; empty for the demo photos
+    image::Plane<float> matte;               // the subject's, 0..1
+    image::EncodedPlanes subject, backdrop;  // linear light; empty for the demo photos
     base::Size size() const { return matte.size(); }
 };
 
 // `demo` is the folder of the demo set.
 std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed);
 
-std::shared_ptr<const render::PhotoSource> sourceOf(const image::RgbPlanes& linear);
+std::shared_ptr<const render::PhotoSource> sourceOf(const image::EncodedPlanes& linear);
 
 }  // namespace dimhem::edges

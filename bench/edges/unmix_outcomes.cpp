@@ -20,21 +20,21 @@ struct Fault {
     std::vector<std::pair<std::string_view, double>> values;
 };
 
-image::RgbPlanes pictureOf(const Scene& scene, const document::DocumentPtr& document) {
+image::EncodedPlanes pictureOf(const Scene& scene, const document::DocumentPtr& document) {
     const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
     const render::Sequence sequence(document, {});
-    image::RgbPlanes out(scene.size());
+    image::EncodedPlanes out(scene.size());
     renderer.picture(sequence, {base::rectOf(scene.size()), 0}, out);
     return out;
 }
 
-double meanDifference(const Scene& scene, const image::RgbPlanes& a, const image::RgbPlanes& b) {
+double meanDifference(const Scene& scene, const image::EncodedPlanes& a, const image::EncodedPlanes& b) {
     double sum = 0, count = 0;
     for (int y = 0; y < scene.size().height; ++y) {
         for (int x = 0; x < scene.size().width; ++x) {
             const float m = scene.matte.row(y)[x];
             if (m < 0.02f || m > 0.98f) continue;
-            const auto lab = [&](const image::RgbPlanes& p) {
+            const auto lab = [&](const image::EncodedPlanes& p) {
                 return colour::labFromEncoded(
                     {double{p.red.row(y)[x]}, double{p.green.row(y)[x]}, double{p.blue.row(y)[x]}});
             };
@@ -46,9 +46,9 @@ double meanDifference(const Scene& scene, const image::RgbPlanes& a, const image
 }
 
 // The picture with the exactly known subject colour: P + a (g(F) - F).
-image::RgbPlanes withKnownColour(const Scene& scene, const adjust::Operations& g) {
+image::EncodedPlanes withKnownColour(const Scene& scene, const adjust::Operations& g) {
     const base::Size size = scene.size();
-    image::RgbPlanes out(size), changed(size);
+    image::EncodedPlanes out(size), changed(size);
     scene.photo->read(base::rectOf(size), 0, out);
     const auto width = static_cast<std::size_t>(size.width);
     image::Plane<float>* to[3] = {&out.red, &out.green, &out.blue};
@@ -106,7 +106,7 @@ void unmixOutcomes(const std::vector<Scene>& all) {
                         c.adjustments = {{100, &kind, true, values}};
                     });
                 };
-                const image::RgbPlanes best = withKnownColour(scene, kind.prepare(values));
+                const image::EncodedPlanes best = withKnownColour(scene, kind.prepare(values));
                 const double plain = meanDifference(scene, pictureOf(scene, with(false)), best);
                 const double clean = meanDifference(scene, pictureOf(scene, with(true)), best);
                 std::printf("%-13s %-15s %-7s matte: from the known colour, plain %.2f clean %.2f, closed %.0f %%\n",

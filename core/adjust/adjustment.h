@@ -61,7 +61,7 @@ public:
     virtual std::size_t planes() const = 0;
     // `around`: linear light of an area grown by the reach on every side, beyond the photo its edge going on; `model`:
     // planes() of the area's own size.
-    virtual void makeModel(const image::RgbPlanes& around, int modelLevel,
+    virtual void makeModel(const image::LinearPlanes& around, int modelLevel,
                            std::span<image::Plane<float>> model) const = 0;
     // `model`: planes() rows of the same pixels.
     virtual void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const = 0;

@@ -70,7 +70,7 @@ public:
     int reach(int modelLevel) const override { return kernel::gaussianReach(sigmaOn(modelLevel)); }
     std::size_t planes() const override { return 3; }
 
-    void makeModel(const image::RgbPlanes& around, int modelLevel,
+    void makeModel(const image::LinearPlanes& around, int modelLevel,
                    std::span<image::Plane<float>> model) const override {
         const int by = reach(modelLevel);
         const base::Rect own{by, by, by + model[0].size().width, by + model[0].size().height};

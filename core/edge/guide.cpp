@@ -9,7 +9,7 @@
 
 namespace dimhem::edge {
 
-Guide guideFrom(image::RgbPlanes encoded) {
+Guide guideFrom(image::EncodedPlanes encoded) {
     const auto width = static_cast<std::size_t>(encoded.size().width);
     for (int y = 0; y < encoded.size().height; ++y)
         kernel::oklabRow({encoded.red.row(y).data(), encoded.green.row(y).data(), encoded.blue.row(y).data()}, width);

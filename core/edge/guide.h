@@ -19,7 +19,7 @@ inline double squaredDifference(const Guide& guide, int x0, int y0, int x1, int 
 }
 
 // From encoded sRGB, whose memory it takes over.
-Guide guideFrom(image::RgbPlanes encoded);
+Guide guideFrom(image::EncodedPlanes encoded);
 
 // The standard deviation of the noise in L, from how far each pixel departs from its neighbours (Immerkaer, "Fast
 // Noise Variance Estimation", 1996), taken where it departs least (the lower third), so that texture is not mistaken

@@ -18,7 +18,7 @@ constexpr float agrees = 0.12f, differs = 0.3f;  // mean difference of the cover
 
 using Channels = std::array<const image::Plane<float>*, 3>;
 
-Channels channelsOf(const image::RgbPlanes& planes) {
+Channels channelsOf(const image::LinearPlanes& planes) {
     return {&planes.red, &planes.green, &planes.blue};
 }
 
@@ -98,7 +98,7 @@ image::Plane<float> trustIn(const Channels& picture, const Layers& layers, const
 
 }  // namespace
 
-Unmixed unmix(const image::RgbPlanes& picture, const image::Plane<float>& coverage) {
+Unmixed unmix(const image::LinearPlanes& picture, const image::Plane<float>& coverage) {
     const Channels seen = channelsOf(picture);
     const Layers wide = separated(seen, seen, seen, coverage, wideRadius);
     Layers near = separated(seen, channelsOf(wide.own), channelsOf(wide.behind), coverage, smallRadius);

@@ -16,11 +16,11 @@ namespace dimhem::edge {
 inline constexpr int unmixReach = 40;  // how far beyond a pixel the estimate looks, in pixels
 
 struct Unmixed {
-    image::RgbPlanes own;       // F, linear light; P where the coverage is full or none
+    image::LinearPlanes own;    // F; P where the coverage is full or none
     image::Plane<float> trust;  // 0..1
 };
 
-// `picture` is linear light, `coverage` 0..1, of the same size.
-Unmixed unmix(const image::RgbPlanes& picture, const image::Plane<float>& coverage);
+// `coverage` 0..1, of the size of the picture.
+Unmixed unmix(const image::LinearPlanes& picture, const image::Plane<float>& coverage);
 
 }  // namespace dimhem::edge

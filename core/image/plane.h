@@ -113,15 +113,26 @@ Plane<T> filled(base::Size size, T value) {
     return out;
 }
 
-// Three channels of the same size: red, green, blue.
+// The domains that colours can be in (colour/types.h): extended encoded sRGB, linear light of its primaries.
+struct Encoded {};
+struct Linear {};
+
+// Three channels of the same size: red, green, blue. Their domain is part of the type, so that no formula gets the
+// wrong one; kernel/srgb_rows.h takes them from one to the other.
+template <class Domain>
 struct RgbPlanes {
     RgbPlanes() = default;
     explicit RgbPlanes(base::Size size) : red(size), green(size), blue(size) {}
     Plane<float> red, green, blue;
     base::Size size() const { return red.size(); }
+    std::size_t bytes() const { return 3 * red.bytes(); }
 };
+using EncodedPlanes = RgbPlanes<Encoded>;
+using LinearPlanes = RgbPlanes<Linear>;
 
-inline void copyShared(const RgbPlanes& from, const base::Rect& fromRect, RgbPlanes& to, const base::Rect& toRect) {
+template <class Domain>
+void copyShared(const RgbPlanes<Domain>& from, const base::Rect& fromRect, RgbPlanes<Domain>& to,
+                const base::Rect& toRect) {
     copyShared(from.red, fromRect, to.red, toRect);
     copyShared(from.green, fromRect, to.green, toRect);
     copyShared(from.blue, fromRect, to.blue, toRect);

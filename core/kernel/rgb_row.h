@@ -6,6 +6,8 @@
 #include <cstddef>
 #include <type_traits>
 
+#include "core/image/plane.h"
+
 namespace dimhem::kernel {
 
 template <class Domain, class T>
@@ -18,12 +20,18 @@ struct RgbRow {
     operator RgbRow<Domain, const T>() const requires(!std::is_const_v<T>) { return {red, green, blue}; }
 };
 
-struct Encoded {};
-struct Linear {};
+using EncodedRow = RgbRow<image::Encoded, float>;
+using ConstEncodedRow = RgbRow<image::Encoded, const float>;
+using LinearRow = RgbRow<image::Linear, float>;
+using ConstLinearRow = RgbRow<image::Linear, const float>;
 
-using EncodedRow = RgbRow<Encoded, float>;
-using ConstEncodedRow = RgbRow<Encoded, const float>;
-using LinearRow = RgbRow<Linear, float>;
-using ConstLinearRow = RgbRow<Linear, const float>;
+template <class Domain>
+RgbRow<Domain, float> rowOf(image::RgbPlanes<Domain>& planes, int y) {
+    return {planes.red.row(y).data(), planes.green.row(y).data(), planes.blue.row(y).data()};
+}
+template <class Domain>
+RgbRow<Domain, const float> rowOf(const image::RgbPlanes<Domain>& planes, int y) {
+    return {planes.red.row(y).data(), planes.green.row(y).data(), planes.blue.row(y).data()};
+}
 
 }  // namespace dimhem::kernel

@@ -50,5 +50,25 @@ EncodedRow encoded(LinearRow row, std::size_t count) {
     return {row.red, row.green, row.blue};
 }
 
+image::LinearPlanes decoded(image::EncodedPlanes planes) {
+    image::LinearPlanes out;
+    for (int y = 0; y < planes.size().height; ++y)
+        decoded(rowOf(planes, y), static_cast<std::size_t>(planes.size().width));
+    out.red = std::move(planes.red);
+    out.green = std::move(planes.green);
+    out.blue = std::move(planes.blue);
+    return out;
+}
+
+image::EncodedPlanes encoded(image::LinearPlanes planes) {
+    image::EncodedPlanes out;
+    for (int y = 0; y < planes.size().height; ++y)
+        encoded(rowOf(planes, y), static_cast<std::size_t>(planes.size().width));
+    out.red = std::move(planes.red);
+    out.green = std::move(planes.green);
+    out.blue = std::move(planes.blue);
+    return out;
+}
+
 }  // namespace dimhem::kernel
 #endif

@@ -17,4 +17,8 @@ void decodeRow(float* row, std::size_t count);
 LinearRow decoded(EncodedRow row, std::size_t count);
 EncodedRow encoded(LinearRow row, std::size_t count);
 
+// The same of planes, in their memory.
+image::LinearPlanes decoded(image::EncodedPlanes planes);
+image::EncodedPlanes encoded(image::LinearPlanes planes);
+
 }  // namespace dimhem::kernel

@@ -174,7 +174,7 @@ base::ContentKey ColourRange::keyOn(const Area& area, Context& context) const {
 }
 
 image::Plane<float> ColourRange::matching(const Area& area, Context& context) const {
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     context.readPicture(values_.seen, area, picture);
     const double sigma = values_.smoothPx / area.scale();
     for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})

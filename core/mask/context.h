@@ -20,7 +20,7 @@ public:
 
     // The picture over an area as encoded sRGB; equal keys, equal pictures.
     virtual base::ContentKey pictureKey(Seen seen, const Area& area) = 0;
-    virtual void readPicture(Seen seen, const Area& area, image::RgbPlanes& out) = 0;
+    virtual void readPicture(Seen seen, const Area& area, image::EncodedPlanes& out) = 0;
 
     // The photo's own alpha, 0..1; false where it has none.
     virtual bool readAlpha(const Area& area, image::Plane<float>& out) = 0;

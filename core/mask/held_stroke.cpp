@@ -304,7 +304,7 @@ std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& con
     const int reach = static_cast<int>(std::ceil(core)) + 1;
     const int cx = static_cast<int>(std::floor(place.x / scale)), cy = static_cast<int>(std::floor(place.y / scale));
     const Area area{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     context.readPicture(Seen::photo, area, picture);
     std::array<double, 3> sum{};
     double count = 0;

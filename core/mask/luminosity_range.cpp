@@ -34,7 +34,7 @@ private:
     std::array<float, 100 * perUnit + 1> values_;
 };
 
-image::Plane<float> lightnessOf(image::RgbPlanes& picture) {
+image::Plane<float> lightnessOf(image::EncodedPlanes& picture) {
     const base::Size size = picture.size();
     image::Plane<float> out(size);
     const auto width = static_cast<std::size_t>(size.width);
@@ -105,7 +105,7 @@ base::ContentKey LuminosityRange::keyOn(const Area& area, Context& context) cons
 
 CoveragePtr LuminosityRange::render(const Area& area, Context& context) const {
     const BlurPlan plan = planBlur(area, values_.smoothPx);
-    image::RgbPlanes picture(plan.area.rect.size());
+    image::EncodedPlanes picture(plan.area.rect.size());
     context.readPicture(values_.seen, plan.area, picture);
     image::Plane<float> tone = lightnessOf(picture);
     kernel::gaussianBlur(tone, plan.sigma);

@@ -57,7 +57,7 @@ double measuredNoise(int level, Context& context) {
 }  // namespace
 
 edge::Guide guideOver(const Area& area, Context& context) {
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     context.readPicture(Seen::photo, area, picture);
     return edge::guideFrom(std::move(picture));
 }

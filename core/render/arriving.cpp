@@ -61,7 +61,7 @@ std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& seque
 }
 
 void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
-                            image::RgbPlanes& out) const {
+                            image::EncodedPlanes& out) const {
     if (steps == 0) return photo_->read(area.rect, area.level, out);
     gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
         const auto made = arrivingTile(sequence, steps, {tile, area.level});

@@ -22,8 +22,8 @@ float weaveAt(int x, int y) {
 
 // `behind(x, y, channel)` gives the encoded value behind a pixel of the level.
 template <class Behind>
-void layOver(const PhotoSource& photo, const mask::Area& area, image::RgbPlanes& picture, Behind behind) {
-    image::RgbPlanes colours(area.rect.size());
+void layOver(const PhotoSource& photo, const mask::Area& area, image::EncodedPlanes& picture, Behind behind) {
+    image::EncodedPlanes colours(area.rect.size());
     image::Plane<float> alpha(area.rect.size());
     photo.read(area.rect, area.level, colours, &alpha);
     image::Plane<float>* planes[] = {&picture.red, &picture.green, &picture.blue};
@@ -47,18 +47,18 @@ int levelFor(const PhotoSource& source, double pixelsPerPixel) {
 
 }  // namespace
 
-void layOverWeave(const PhotoSource& photo, const mask::Area& area, image::RgbPlanes& picture) {
+void layOverWeave(const PhotoSource& photo, const mask::Area& area, image::EncodedPlanes& picture) {
     layOver(photo, area, picture, [](int x, int y, int) { return weaveAt(x, y); });
 }
 
 void layOverColour(const PhotoSource& photo, const mask::Area& area, const colour::EncodedRgb& colour,
-                   image::RgbPlanes& picture) {
+                   image::EncodedPlanes& picture) {
     const float channels[] = {static_cast<float>(colour.r), static_cast<float>(colour.g), static_cast<float>(colour.b)};
     layOver(photo, area, picture, [&](int, int, int c) { return channels[c]; });
 }
 
 void layOverPicture(const PhotoSource& photo, const mask::Area& area, const PhotoSource& behind,
-                    image::RgbPlanes& picture) {
+                    image::EncodedPlanes& picture) {
     const base::Size to = photo.size(), from = behind.size();
     // Pixels of the picture behind for one of the photo, so that it just covers the photo.
     const double scale =
@@ -75,7 +75,7 @@ void layOverPicture(const PhotoSource& photo, const mask::Area& area, const Phot
     const base::Rect rect{within(placeX(area.rect.x0) - 1, whole.x1), within(placeY(area.rect.y0) - 1, whole.y1),
                           within(placeX(area.rect.x1) + 1, whole.x1) + 1,
                           within(placeY(area.rect.y1) + 1, whole.y1) + 1};
-    image::RgbPlanes read(rect.size());
+    image::EncodedPlanes read(rect.size());
     behind.read(rect, level, read);
     const image::Plane<float>* planes[] = {&read.red, &read.green, &read.blue};
     layOver(photo, area, picture, [&](int x, int y, int c) {

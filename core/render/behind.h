@@ -9,14 +9,14 @@
 namespace dimhem::render {
 
 // Lays the picture, by the photo's own alpha, over the weave. The weave has the same size on screen at every level.
-void layOverWeave(const PhotoSource& photo, const mask::Area& area, image::RgbPlanes& picture);
+void layOverWeave(const PhotoSource& photo, const mask::Area& area, image::EncodedPlanes& picture);
 
 // The same over one colour.
 void layOverColour(const PhotoSource& photo, const mask::Area& area, const colour::EncodedRgb& colour,
-                   image::RgbPlanes& picture);
+                   image::EncodedPlanes& picture);
 
 // The same over another picture, scaled to cover the photo, its middle on the photo's middle.
 void layOverPicture(const PhotoSource& photo, const mask::Area& area, const PhotoSource& behind,
-                    image::RgbPlanes& picture);
+                    image::EncodedPlanes& picture);
 
 }  // namespace dimhem::render

@@ -27,7 +27,7 @@ inline void extend(const image::Plane<float>& from, const mask::Area& inside, im
     }
 }
 
-inline void extend(const image::RgbPlanes& from, const mask::Area& inside, image::RgbPlanes& to,
+inline void extend(const image::EncodedPlanes& from, const mask::Area& inside, image::EncodedPlanes& to,
                    const mask::Area& area) {
     extend(from.red, inside, to.red, area);
     extend(from.green, inside, to.green, area);

@@ -42,29 +42,18 @@ bool hasPartial(const image::Plane<float>& coverage) {
     return false;
 }
 
-using RowFunction = void (*)(float*, std::size_t);
-
-void convert(image::RgbPlanes& planes, RowFunction convertRow) {
-    for (int y = 0; y < planes.size().height; ++y) {
-        for (image::Plane<float>* plane : {&planes.red, &planes.green, &planes.blue})
-            convertRow(plane->row(y).data(), plane->row(y).size());
-    }
-}
-
 OwnColours estimated(const image::Plane<float>& coverage, const mask::Area& block, mask::Context& context) {
     const mask::Area wide = around(block);
-    image::RgbPlanes picture(wide.rect.size());
+    image::EncodedPlanes picture(wide.rect.size());
     context.readPicture(mask::Seen::arriving, wide, picture);
-    convert(picture, kernel::decodeRow);
-    const edge::Unmixed found = edge::unmix(picture, coverage);
+    const edge::Unmixed found = edge::unmix(kernel::decoded(std::move(picture)), coverage);
     constexpr int reach = edge::unmixReach;
     const base::Rect own{reach, reach, reach + block.rect.width(), reach + block.rect.height()};
-    OwnColours out;
-    out.own.red = image::cropped(found.own.red, own);
-    out.own.green = image::cropped(found.own.green, own);
-    out.own.blue = image::cropped(found.own.blue, own);
-    out.trust = image::cropped(found.trust, own);
-    convert(out.own, kernel::encodeRow);
+    image::LinearPlanes colours;
+    colours.red = image::cropped(found.own.red, own);
+    colours.green = image::cropped(found.own.green, own);
+    colours.blue = image::cropped(found.own.blue, own);
+    OwnColours out{kernel::encoded(std::move(colours)), image::cropped(found.trust, own)};
     return out;
 }
 
@@ -94,7 +83,7 @@ base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, m
 
 std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
     auto out = std::make_shared<OwnColours>();
-    out->own = image::RgbPlanes(area.rect.size());
+    out->own = image::EncodedPlanes(area.rect.size());
     out->trust = image::filled(area.rect.size(), 0.0f);
     forEachBlock(area, context, [&](const mask::Area& block) {
         const auto found = blockOf(mask, block, context);

@@ -13,8 +13,11 @@
 
 namespace dimhem::render {
 
-// The subject's colour over an area, encoded.
-using OwnColours = edge::Unmixed;
+// The subject's colour over an area, and how far to trust it, 0..1.
+struct OwnColours {
+    image::EncodedPlanes own;
+    image::Plane<float> trust;
+};
 
 // `context` sees what the correction's mask sees: the picture arriving at it. The outcome does not depend on how the
 // photo is cut into areas: estimates are made in fixed blocks.
@@ -37,7 +40,7 @@ private:
 
     std::vector<int> places_;
     std::vector<std::vector<float>> model_;
-    image::RgbPlanes own_, changed_, was_;
+    image::EncodedPlanes own_, changed_, was_;
 };
 
 }  // namespace dimhem::render

@@ -56,9 +56,9 @@ public:
             .key();
     }
 
-    void readPicture(mask::Seen seen, const mask::Area& area, image::RgbPlanes& out) override {
+    void readPicture(mask::Seen seen, const mask::Area& area, image::EncodedPlanes& out) override {
         const mask::Area inside = onPhoto(photoSize(), area);
-        image::RgbPlanes picture(inside.rect.size());
+        image::EncodedPlanes picture(inside.rect.size());
         if (seen == mask::Seen::arriving) {
             renderer_.readArriving(sequence_, steps_, inside, picture);
         } else {
@@ -70,7 +70,7 @@ public:
     bool readAlpha(const mask::Area& area, image::Plane<float>& out) override {
         if (!renderer_.photo().photo().samples.hasAlpha()) return false;
         const mask::Area inside = onPhoto(photoSize(), area);
-        image::RgbPlanes picture(inside.rect.size());
+        image::EncodedPlanes picture(inside.rect.size());
         image::Plane<float> alpha(inside.rect.size());
         renderer_.photo_->read(inside.rect, area.level, picture, &alpha);
         extend(alpha, inside, out, area);

@@ -125,7 +125,7 @@ void PhotoSource::buildBlock(int blockX, int blockY) {
     const base::Rect rect = base::intersected(
         {blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx}, base::rectOf(size()));
     const bool hasAlpha = photo_->samples.hasAlpha();
-    image::RgbPlanes colour(rect.size());
+    image::EncodedPlanes colour(rect.size());
     image::Plane<float> alpha = hasAlpha ? image::Plane<float>(rect.size()) : image::Plane<float>();
     readFull(rect, colour, hasAlpha ? &alpha : nullptr);
     for (image::Plane<float>* plane : {&colour.red, &colour.green, &colour.blue}) {
@@ -147,7 +147,7 @@ void PhotoSource::buildBlock(int blockX, int blockY) {
     }
 }
 
-void PhotoSource::read(const base::Rect& rect, int level, image::RgbPlanes& out, image::Plane<float>* alpha) const {
+void PhotoSource::read(const base::Rect& rect, int level, image::EncodedPlanes& out, image::Plane<float>* alpha) const {
     if (level == 0) {
         readFull(rect, out, alpha);
     } else {
@@ -239,7 +239,7 @@ void PhotoSource::colourRow(const std::vector<float>& raw, std::size_t width, fl
     }
 }
 
-void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const {
+void PhotoSource::readFull(const base::Rect& rect, image::EncodedPlanes& out, image::Plane<float>* alpha) const {
     const image::Samples& samples = photo_->samples;
     const auto channels = static_cast<std::size_t>(samples.channels());
     const auto colours = static_cast<std::size_t>(samples.colourChannels());
@@ -260,7 +260,7 @@ void PhotoSource::readFull(const base::Rect& rect, image::RgbPlanes& out, image:
         }
     }
 }
-void PhotoSource::readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
+void PhotoSource::readCoarse(const Level& level, const base::Rect& rect, image::EncodedPlanes& out,
                              image::Plane<float>* alpha) const {
     const auto width = static_cast<std::size_t>(rect.width());
     for (int y = rect.y0; y < rect.y1; ++y) {

@@ -31,7 +31,7 @@ public:
 
     // `rect` in pixels of the level, within it; `out` has its size. Alpha 0..1 into `alpha` where it is not null and
     // the photo has one.
-    void read(const base::Rect& rect, int level, image::RgbPlanes& out, image::Plane<float>* alpha = nullptr) const;
+    void read(const base::Rect& rect, int level, image::EncodedPlanes& out, image::Plane<float>* alpha = nullptr) const;
 
 private:
     struct Level {
@@ -44,8 +44,8 @@ private:
     void readByMatrix(int y, const base::Rect& rect, float* const to[3]) const;
     // Samples of 8 and 16 bits that are encoded sRGB as they are; false where they are not.
     bool readPlain(int y, const base::Rect& rect, float* const to[3]) const;
-    void readFull(const base::Rect& rect, image::RgbPlanes& out, image::Plane<float>* alpha) const;
-    void readCoarse(const Level& level, const base::Rect& rect, image::RgbPlanes& out,
+    void readFull(const base::Rect& rect, image::EncodedPlanes& out, image::Plane<float>* alpha) const;
+    void readCoarse(const Level& level, const base::Rect& rect, image::EncodedPlanes& out,
                     image::Plane<float>* alpha) const;
     bool buildLevels(const base::Workers& workers, const base::CancelToken& cancel);
     void buildBlock(int blockX, int blockY);

@@ -10,13 +10,9 @@ namespace dimhem::render {
 
 namespace {
 
-kernel::EncodedRow rowOf(image::RgbPlanes& planes, int y) {
-    return {planes.red.row(y).data(), planes.green.row(y).data(), planes.blue.row(y).data()};
-}
-
 // Rows from y on that lie without gaps, as one.
 kernel::ConvertibleRow rowsOf(StagePicture& picture, int y, int rows) {
-    const kernel::EncodedRow row = rowOf(picture.planes, y);
+    const kernel::EncodedRow row = kernel::rowOf(picture.planes, y);
     const auto count = static_cast<std::size_t>(picture.planes.size().width) * static_cast<std::size_t>(rows);
     if (picture.isLinear) return {kernel::LinearRow{row.red, row.green, row.blue}, count};
     return {row, count};
@@ -29,7 +25,7 @@ bool isGapless(const mask::Coverage& coverage, base::Size size) {
 
 // How many rows are worked on together: in short ones it counts what each begins with, so several go as one that still
 // fits in the processor's first cache.
-int rowsAtOnce(std::span<const Acting> steps, const image::RgbPlanes& planes) {
+int rowsAtOnce(std::span<const Acting> steps, const image::EncodedPlanes& planes) {
     constexpr int mostPixels = 1024;
     const bool canJoin = planes.red.isGapless() && std::all_of(steps.begin(), steps.end(), [&](const Acting& a) {
                              return !a.own && isGapless(*a.coverage, planes.size());
@@ -124,14 +120,15 @@ private:
                     kernel::ConvertibleRow& pixels) {
         if (acting.replaces) return adjust::apply(group, pixels, modelRows(acting, models, group, rows.y, 0));
         const kernel::EncodedRow encoded = pixels.encoded();
-        if (acting.own) copy(encoded, rowOf(before_, 0), pixels.count());
+        if (acting.own) copy(encoded, kernel::rowOf(before_, 0), pixels.count());
         forEachSpan(*acting.coverage, rows.y, rows.count, rows.width, [&](int y, std::size_t before, const Span& span) {
             mix(acting, group, modelRows(acting, models, group, y, span.first), y, span,
                 encoded.from(before + span.first));
         });
         if (acting.own) {
             clean_.apply(*acting.step, group, modelRows(acting, models, group, rows.y, 0), *acting.own,
-                         *acting.coverage, rows.y, rowOf(before_, 0), encoded, static_cast<int>(pixels.count()));
+                         *acting.coverage, rows.y, kernel::rowOf(before_, 0), encoded,
+                         static_cast<int>(pixels.count()));
         }
     }
 
@@ -140,7 +137,7 @@ private:
              kernel::EncodedRow below) {
         const Sequence::Step& step = *acting.step;
         const mask::Coverage& coverage = *acting.coverage;
-        const kernel::EncodedRow corrected = rowOf(scratch_, 0);
+        const kernel::EncodedRow corrected = kernel::rowOf(scratch_, 0);
         copy(below, corrected, span.count());
         adjust::apply(group, corrected, span.count(), model);
         kernel::blendRow(step.correction->blend, below, corrected, span.count());
@@ -175,7 +172,7 @@ private:
 
     // Taken over as it is wherever there is coverage; pixels without keep their bits.
     void mixByCoverage(const adjust::CoverageOperation& by, std::size_t count, kernel::EncodedRow below) {
-        const kernel::EncodedRow corrected = rowOf(scratch_, 0);
+        const kernel::EncodedRow corrected = kernel::rowOf(scratch_, 0);
         copy(below, corrected, count);
         by.row(kernel::decoded(corrected, count), weights_.data(), count);
         kernel::encoded({corrected.red, corrected.green, corrected.blue}, count);
@@ -187,7 +184,7 @@ private:
         }
     }
 
-    image::RgbPlanes scratch_, before_;
+    image::EncodedPlanes scratch_, before_;
     std::vector<float> weights_;
     CleanEdgeRow clean_;
 };
@@ -230,7 +227,7 @@ void run(std::span<const Acting> steps, StagePicture& picture) {
     picture.isLinear = isLinear;
 }
 
-void runInside(const Acting& acting, std::size_t operations, image::RgbPlanes& picture) {
+void runInside(const Acting& acting, std::size_t operations, image::EncodedPlanes& picture) {
     const Operations all = Operations(acting.step->operations).first(operations);
     const auto last = std::find_if(all.rbegin(), all.rend(), adjust::isByCoverage);
     const Operations mixed = all.first(static_cast<std::size_t>(all.rend() - last)), group = all.subspan(mixed.size());
@@ -238,7 +235,7 @@ void runInside(const Acting& acting, std::size_t operations, image::RgbPlanes& p
     const base::Size size = picture.size();
     Runner runner(size.width);
     for (int y = 0; y < size.height; ++y) {
-        kernel::ConvertibleRow row(rowOf(picture, y), static_cast<std::size_t>(size.width));
+        kernel::ConvertibleRow row(kernel::rowOf(picture, y), static_cast<std::size_t>(size.width));
         if (!mixed.empty()) runner.applySome(acting, mixed, {y, 1, row.count()}, row);
         adjust::apply(group, row, modelRows(acting, modelsBefore, group, y, 0));
         row.encoded();

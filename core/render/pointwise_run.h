@@ -22,8 +22,8 @@ namespace dimhem::render {
 // The picture of an area after some steps, encoded unless the last of them left it linear.
 struct StagePicture {
     explicit StagePicture(base::Size size) : planes(size) {}
-    explicit StagePicture(image::RgbPlanes memory) : planes(std::move(memory)) {}
-    image::RgbPlanes planes;
+    explicit StagePicture(image::EncodedPlanes memory) : planes(std::move(memory)) {}
+    image::EncodedPlanes planes;
     bool isLinear = false;
 
     std::size_t bytes() const { return sizeof *this + 3 * planes.red.bytes(); }
@@ -50,6 +50,6 @@ bool replaces(const Sequence::Step& step, const mask::Coverage& coverage);
 void run(std::span<const Acting> steps, StagePicture& picture);
 
 // The picture inside a step, after so many of its operations: those of the last group are not mixed yet. Encoded.
-void runInside(const Acting& acting, std::size_t operations, image::RgbPlanes& picture);
+void runInside(const Acting& acting, std::size_t operations, image::EncodedPlanes& picture);
 
 }  // namespace dimhem::render

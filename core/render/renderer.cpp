@@ -16,10 +16,6 @@ namespace dimhem::render {
 
 namespace {
 
-kernel::EncodedRow rowOf(image::RgbPlanes& planes, int y, int x = 0) {
-    return {planes.red.row(y).data() + x, planes.green.row(y).data() + x, planes.blue.row(y).data() + x};
-}
-
 float coverageAt(const mask::Coverage& coverage, int x, int y) {
     const std::uint16_t value = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
     return static_cast<float>(value) / kernel::fullCoverage;
@@ -105,37 +101,37 @@ bool Renderer::isTile(const mask::Area& area) const {
     return places.width() == 1 && places.height() == 1 && grid.tile(places.x0, places.y0) == area.rect;
 }
 
-bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
+bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
     if (isTile(area))
         return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
     bool touched = false;
     gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
-        image::RgbPlanes part(tile.size());
+        image::EncodedPlanes part(tile.size());
         touched = picture(sequence, {tile, area.level}, part, keepBelow) || touched;
         image::copyShared(part, tile, out, area.rect);
     });
     return touched;
 }
 
-std::optional<image::RgbPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
+std::optional<image::EncodedPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
     base::countLongWork();
-    image::RgbPlanes out;
+    image::EncodedPlanes out;
     if (!isTile(area)) {
-        out = image::RgbPlanes(area.rect.size());
+        out = image::EncodedPlanes(area.rect.size());
         return picture(sequence, area, out) ? std::optional(std::move(out)) : std::nullopt;
     }
     const std::vector<Touch> all = touches(sequence, area, Keys::none);
     if (all.empty()) return std::nullopt;
-    out = image::RgbPlanes(area.rect.size());
+    out = image::EncodedPlanes(area.rect.size());
     pictureOf(sequence, all, area, out, 0);
     return out;
 }
 
 // Of a tile.
 bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, const mask::Area& area,
-                         image::RgbPlanes& out, document::Id keepBelow) const {
+                         image::EncodedPlanes& out, document::Id keepBelow) const {
     const auto edited =
         std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
     std::span<const Touch> rest = all;
@@ -193,7 +189,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     if (auto known = cache_->findDisplay(key.key())) return known;
 
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     if (!showsMask || view.maskView != MaskView::plate) {
         if (isTile(area)) {
             pictureOf(sequence, all, area, picture, view.selected);
@@ -209,7 +205,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
-        const kernel::EncodedRow row = rowOf(picture, y);
+        const kernel::EncodedRow row = kernel::rowOf(picture, y);
         kernel::displayRow({row.red, row.green, row.blue}, tile->row(y).data(),
                            static_cast<std::size_t>(area.rect.width()));
     }
@@ -239,7 +235,7 @@ std::shared_ptr<const PhotoSource> Renderer::backdropSource(const document::Back
     return made;
 }
 
-void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& picture,
+void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& picture,
                                bool elseWeave) const {
     const document::Backdrop& backdrop = sequence.document().backdrop;
     if (const auto* colour = std::get_if<colour::EncodedRgb>(&backdrop)) {
@@ -257,8 +253,8 @@ void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area,
 }
 
 void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,
-                          image::RgbPlanes& picture) const {
-    image::RgbPlanes without(area.rect.size());
+                          image::EncodedPlanes& picture) const {
+    image::EncodedPlanes without(area.rect.size());
     this->picture(sequence.without(view.selected), area, without);
     const auto gain = static_cast<float>(view.changeGain);
     const auto amplify = [gain](float with, float before) { return 0.5f + (with - before) * gain; };
@@ -272,7 +268,7 @@ void Renderer::showChange(const Sequence& sequence, const View& view, const mask
 }
 
 void Renderer::overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
-                           image::RgbPlanes& picture) const {
+                           image::EncodedPlanes& picture) const {
     const colour::ThreadColour& thread = colour::threadColours[static_cast<std::size_t>(correction.threadColour)];
     const float colour[3] = {static_cast<float>(thread.red) / 255, static_cast<float>(thread.green) / 255,
                              static_cast<float>(thread.blue) / 255};

@@ -50,10 +50,10 @@ public:
     // of a fixed grid (of image::defaultTilePx, at each level): areas that are such tiles cost least. False: no
     // correction touches these tiles and `out` holds the photo itself. `keepBelow`: keep the picture below this
     // correction in the cache, for when it is being edited.
-    bool picture(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& out,
+    bool picture(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& out,
                  document::Id keepBelow = 0) const;
     // The same; none where no correction touches the tiles, without reading the photo.
-    std::optional<image::RgbPlanes> changedPicture(const Sequence& sequence, const mask::Area& area) const;
+    std::optional<image::EncodedPlanes> changedPicture(const Sequence& sequence, const mask::Area& area) const;
 
     // The pixels a view shows of an area.
     std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,
@@ -61,7 +61,7 @@ public:
 
     // Lays the picture of an area, by the photo's transparency, over the document's backdrop; where it has none, over
     // the weave, or leaves it as it is.
-    void layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::RgbPlanes& picture,
+    void layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& picture,
                          bool elseWeave) const;
 
     // The coverage of a correction's mask over an area; empty where there is none of that id.
@@ -87,14 +87,15 @@ private:
     Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area, const base::ContentKey& below,
                 Keys keys = Keys::built) const;
     bool pictureOf(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
-                   image::RgbPlanes& out, document::Id keepBelow) const;
+                   image::EncodedPlanes& out, document::Id keepBelow) const;
     void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
                  StagePicture& picture) const;
     base::ContentKey photoKey(const mask::Area& area) const;
     // The picture after the first `steps` steps (arriving.cpp): over any area within the level, gathered from tiles of
     // a fixed grid, each worked out once, so that masks that look at what arrives cost no more than those that do not.
     base::ContentKey arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const;
-    void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area, image::RgbPlanes& out) const;
+    void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
+                      image::EncodedPlanes& out) const;
     base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
     std::shared_ptr<const StagePicture> arrivingTile(const Sequence& sequence, std::size_t steps,
                                                      const mask::Area& tile) const;
@@ -110,13 +111,13 @@ private:
                                   const mask::Area& area) const;
     // The picture inside a step, after so many of its operations.
     void readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
-                    image::RgbPlanes& out) const;
+                    image::EncodedPlanes& out) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
-                    image::RgbPlanes& picture) const;
+                    image::EncodedPlanes& picture) const;
     void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
-                     image::RgbPlanes& picture) const;
+                     image::EncodedPlanes& picture) const;
 
     std::shared_ptr<const PhotoSource> photo_;
     std::shared_ptr<TileCache> cache_;

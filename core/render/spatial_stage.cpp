@@ -39,13 +39,6 @@ image::Plane<float> readBetween(const image::Plane<float>& from, const mask::Are
     });
 }
 
-void toLinear(image::RgbPlanes& planes) {
-    for (int y = 0; y < planes.size().height; ++y) {
-        kernel::decoded({planes.red.row(y).data(), planes.green.row(y).data(), planes.blue.row(y).data()},
-                        static_cast<std::size_t>(planes.size().width));
-    }
-}
-
 std::size_t bytesOf(const Model& model) {
     std::size_t bytes = sizeof model;
     for (const image::Plane<float>& plane : model) bytes += plane.bytes();
@@ -90,13 +83,12 @@ std::shared_ptr<const Model> Renderer::modelTile(const Sequence& sequence, std::
         [&]() -> mask::CoverageStore::Made {
             const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
             const mask::Area around = grown(tile, spatial.reach(tile.level)), inside = onPhoto(photo_->size(), around);
-            image::RgbPlanes picture(inside.rect.size()), whole(around.rect.size());
+            image::EncodedPlanes picture(inside.rect.size()), whole(around.rect.size());
             readInside(sequence, step, operation, inside, picture);
             extend(picture, inside, whole, around);
-            toLinear(whole);
             auto model = std::make_shared<Model>();
             for (std::size_t i = 0; i < spatial.planes(); ++i) model->emplace_back(tile.rect.size());
-            spatial.makeModel(whole, tile.level, *model);
+            spatial.makeModel(kernel::decoded(std::move(whole)), tile.level, *model);
             const std::size_t bytes = bytesOf(*model);
             return {std::move(model), bytes};
         },
@@ -131,7 +123,7 @@ std::vector<Model> Renderer::modelsOver(const Sequence& sequence, std::size_t st
 
 // What was mixed before the last operation by coverage is mixed; what comes after it is not yet.
 void Renderer::readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
-                          image::RgbPlanes& out) const {
+                          image::EncodedPlanes& out) const {
     readArriving(sequence, step, area, out);
     if (operations == 0) return;
     const Sequence::Step& now = sequence.steps()[step];

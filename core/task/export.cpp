@@ -70,7 +70,7 @@ public:
         const bool finished = base::parallelFor(columns, workers_, cancel_, [&](std::size_t column) {
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
-            const std::optional<image::RgbPlanes> corrected = pictureOf({rect, 0});
+            const std::optional<image::EncodedPlanes> corrected = pictureOf({rect, 0});
             packing_.pack(renderer_.photo(), rect, corrected ? &*corrected : nullptr,
                           rows + packing_.pixelBytes() * static_cast<std::size_t>(x0), rowBytes);
         });
@@ -80,9 +80,9 @@ public:
 
 private:
     // None where it is the photo itself.
-    std::optional<image::RgbPlanes> pictureOf(const mask::Area& area) const {
+    std::optional<image::EncodedPlanes> pictureOf(const mask::Area& area) const {
         if (!overBackdrop_) return renderer_.changedPicture(sequence_, area);
-        image::RgbPlanes picture(area.rect.size());
+        image::EncodedPlanes picture(area.rect.size());
         renderer_.picture(sequence_, area, picture);
         renderer_.layOverBackdrop(sequence_, area, picture, false);
         return picture;

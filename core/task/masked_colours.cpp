@@ -59,7 +59,7 @@ image::Plane<float> weightsOf(const render::Renderer& renderer, const mask::Area
     image::Plane<float> weights(area.rect.size());
     const bool hasAlpha = renderer.photo().photo().samples.hasAlpha();
     if (hasAlpha) {
-        image::RgbPlanes unused(area.rect.size());
+        image::EncodedPlanes unused(area.rect.size());
         renderer.photo().read(area.rect, area.level, unused, &weights);
     }
     for (int y = 0; y < area.rect.height(); ++y) {
@@ -80,7 +80,7 @@ bool anyAbove(const image::Plane<float>& plane, float least) {
     return false;
 }
 
-Colours coloursUnder(const image::RgbPlanes& picture, const image::Plane<float>& weights) {
+Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<float>& weights) {
     Colours out;
     out.tones.resize(bins);
     for (auto& channel : out.channels) channel.resize(bins);
@@ -116,7 +116,7 @@ std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, con
     render::Comparison before, after;
     before.stopBefore = correction;
     after.stopAfter = correction;
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     renderer.picture(render::Sequence(document, before), area, picture);
     if (cancel.cancelled()) return std::nullopt;
     MaskedColours out;
@@ -130,7 +130,7 @@ std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, con
 
 std::optional<adjust::ColourSpread> coloursIn(const render::Renderer& renderer, const render::Sequence& sequence,
                                               const base::Rect& photoRect) {
-    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    const std::optional<image::EncodedPlanes> picture = pictureIn(renderer, sequence, photoRect);
     if (!picture) return std::nullopt;
     Sums sums;
     for (int y = 0; y < picture->size().height; ++y) {
@@ -141,7 +141,7 @@ std::optional<adjust::ColourSpread> coloursIn(const render::Renderer& renderer, 
 
 std::optional<double> commonScreenHue(const render::Renderer& renderer) {
     const mask::Area area = lookAt(renderer);
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     renderer.photo().read(area.rect, area.level, picture);
     constexpr std::size_t sectors = 72;  // of five degrees
     constexpr double strong = 0.12;      // chroma, max - min channel

@@ -18,7 +18,7 @@ namespace {
 constexpr int samplingSidePx = 96;  // of the level the mask is sampled at
 
 template <class Use>
-void forEachPixel(const image::RgbPlanes& picture, Use use) {
+void forEachPixel(const image::EncodedPlanes& picture, Use use) {
     for (int y = 0; y < picture.size().height; ++y) {
         for (int x = 0; x < picture.size().width; ++x) use(pixelOf(picture, x, y));
     }
@@ -26,13 +26,13 @@ void forEachPixel(const image::RgbPlanes& picture, Use use) {
 
 }  // namespace
 
-colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y) {
+colour::EncodedRgb pixelOf(const image::EncodedPlanes& planes, int x, int y) {
     const auto column = static_cast<std::size_t>(x);
     return {planes.red.row(y)[column], planes.green.row(y)[column], planes.blue.row(y)[column]};
 }
 
-std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
-                                          const base::Rect& photoRect) {
+std::optional<image::EncodedPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                              const base::Rect& photoRect) {
     constexpr double mostPixels = 250'000;
     const base::Size size = renderer.photo().size();
     const base::Rect inside = base::intersected(photoRect, base::rectOf(size));
@@ -40,7 +40,7 @@ std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, cons
     const int level = image::levelOfAtMost(inside.size(), mostPixels, renderer.photo().levels() - 1);
     const mask::Area area{
         base::intersected(image::levelRect(inside, level), base::rectOf(image::levelSize(size, level))), level};
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     renderer.picture(sequence, area, picture);
     return picture;
 }
@@ -53,7 +53,7 @@ std::optional<colour::LinearRgb> colourAt(const render::Renderer& renderer, cons
 
 std::optional<colour::LinearRgb> meanColourIn(const render::Renderer& renderer, const render::Sequence& sequence,
                                               const base::Rect& photoRect) {
-    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    const std::optional<image::EncodedPlanes> picture = pictureIn(renderer, sequence, photoRect);
     if (!picture) return std::nullopt;
     colour::LinearRgb sum;
     forEachPixel(*picture, [&](const colour::EncodedRgb& encoded) {
@@ -72,7 +72,7 @@ std::optional<Hues> huesIn(const render::Renderer& renderer, const render::Seque
                            const base::Rect& photoRect) {
     constexpr double least = 0.02;  // mean chroma below which there is no colour to speak of
     constexpr double perDegree = std::numbers::pi / 180;
-    const std::optional<image::RgbPlanes> picture = pictureIn(renderer, sequence, photoRect);
+    const std::optional<image::EncodedPlanes> picture = pictureIn(renderer, sequence, photoRect);
     if (!picture) return std::nullopt;
     double x = 0, y = 0, weight = 0, count = 0;
     forEachPixel(*picture, [&](const colour::EncodedRgb& c) {
@@ -94,7 +94,7 @@ std::vector<double> toneHistogram(const render::Renderer& renderer, const render
     constexpr int sidePx = 400;
     const int level = image::levelOfSide(renderer.photo().size(), sidePx, renderer.photo().levels() - 1);
     const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
-    image::RgbPlanes picture(area.rect.size());
+    image::EncodedPlanes picture(area.rect.size());
     renderer.picture(sequence, area, picture);
     std::vector<double> bins(100);
     for (int y = 0; y < area.rect.height(); ++y) {
@@ -114,7 +114,7 @@ int suitableThreadColour(const render::Renderer& renderer, const document::Docum
     const mask::Area area{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
     const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
     if (coverage->isEmpty()) return found->threadColour;
-    image::RgbPlanes photo(area.rect.size());
+    image::EncodedPlanes photo(area.rect.size());
     renderer.photo().read(area.rect, level, photo);
     std::vector<check::Sample> under;
     for (int y = 0; y < area.rect.height(); ++y) {

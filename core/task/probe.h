@@ -11,11 +11,11 @@
 namespace dimhem::task {
 
 // One pixel of planes of encoded colour.
-colour::EncodedRgb pixelOf(const image::RgbPlanes& planes, int x, int y);
+colour::EncodedRgb pixelOf(const image::EncodedPlanes& planes, int x, int y);
 
 // A rectangle of the picture, at a level of at most a quarter of a million pixels; nothing where it lies outside.
-std::optional<image::RgbPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
-                                          const base::Rect& photoRect);
+std::optional<image::EncodedPlanes> pictureIn(const render::Renderer& renderer, const render::Sequence& sequence,
+                                              const base::Rect& photoRect);
 
 // The mean of the pixels within `radiusPx` of a place of the photo (a square), averaged in linear light; nothing where
 // all of it lies outside the photo.

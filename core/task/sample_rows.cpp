@@ -53,19 +53,19 @@ base::Result<SampleRows> SampleRows::make(const image::Photo& photo, SampleType 
     return rows;
 }
 
-void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes* corrected,
+void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, const image::EncodedPlanes* corrected,
                       std::byte* to, std::size_t rowBytes) const {
     const image::Samples& samples = photo.photo().samples;
     const auto width = static_cast<std::size_t>(rect.width());
     const bool copies = sameLayout_ && !corrected;
     // Where the way through float and profile is not exact, pixels that no correction changed are found by comparing.
     const bool compares = sameLayout_ && corrected && !roundTripsExactly_;
-    image::RgbPlanes original;
+    image::EncodedPlanes original;
     if (compares || (!corrected && !copies)) {
-        original = image::RgbPlanes(rect.size());
+        original = image::EncodedPlanes(rect.size());
         photo.read(rect, 0, original);
     }
-    const image::RgbPlanes& picture = corrected ? *corrected : original;
+    const image::EncodedPlanes& picture = corrected ? *corrected : original;
     for (int y = rect.y0; y < rect.y1; ++y, to += rowBytes) {
         const std::byte* from = samples.row(y) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
         if (copies) {
@@ -83,7 +83,7 @@ void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, 
     }
 }
 
-void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::RgbPlanes& picture,
+void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::EncodedPlanes& picture,
                          std::byte* to) const {
     const auto width = static_cast<std::size_t>(rect.width());
     const int row = y - rect.y0;

@@ -22,12 +22,12 @@ public:
 
     // Packs an area at level 0: the corrected picture, or where it is null, the photo. Pixels that are exactly the
     // photo's, at the photo's own depth, are copied from it.
-    void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::RgbPlanes* corrected,
+    void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::EncodedPlanes* corrected,
               std::byte* to, std::size_t rowBytes) const;
 
 private:
     SampleRows() = default;
-    void packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::RgbPlanes& picture,
+    void packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::EncodedPlanes& picture,
                  std::byte* to) const;
 
     image::SampleType type_ = image::SampleType::u8;

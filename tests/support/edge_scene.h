@@ -49,7 +49,7 @@ struct EdgeScene {
     }
 
     edge::Guide guide() const {
-        image::RgbPlanes picture(size);
+        image::EncodedPlanes picture(size);
         forEach([&](int x, int y) {
             const auto column = static_cast<std::size_t>(x);
             const colour::EncodedRgb c = at(x + 0.5, y + 0.5);

@@ -59,7 +59,7 @@ public:
 
     base::Size photoSize() const override { return size; }
     base::ContentKey pictureKey(mask::Seen, const mask::Area& area) override { return mask::keyOf(area).key(); }
-    void readPicture(mask::Seen, const mask::Area& area, image::RgbPlanes& out) override {
+    void readPicture(mask::Seen, const mask::Area& area, image::EncodedPlanes& out) override {
         forEach(area, [&](int x, int y, double px, double py) {
             const colour::EncodedRgb c = picture(px, py);
             out.red.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.r);

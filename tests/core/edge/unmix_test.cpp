@@ -12,14 +12,14 @@ namespace dimhem::edge {
 namespace {
 
 // Linear light, without noise.
-image::RgbPlanes mixed(const tests::EdgeScene& scene) {
+image::LinearPlanes mixed(const tests::EdgeScene& scene) {
     const auto channel = [&](double f, double b) {
         return scene.plane([&, f, b](double x, double y) {
             const double a = scene.matteAt(x, y);
             return a * f + (1 - a) * b;
         });
     };
-    image::RgbPlanes out;
+    image::LinearPlanes out;
     out.red = channel(scene.subject.r, scene.backdrop.r);
     out.green = channel(scene.subject.g, scene.backdrop.g);
     out.blue = channel(scene.subject.b, scene.backdrop.b);
@@ -55,7 +55,7 @@ TEST(Unmix, FindsTheSubjectsOwnColourOnSharpSoftAndThinThings) {
 
 TEST(Unmix, LeavesFullAndUncoveredPixelsAlone) {
     const tests::EdgeScene scene;
-    const image::RgbPlanes picture = mixed(scene);
+    const image::LinearPlanes picture = mixed(scene);
     const Unmixed found = unmix(picture, scene.matte());
     for (const auto& [x, y] : {std::pair{110, 90}, {5, 5}}) {
         EXPECT_EQ(found.own.green.row(y)[static_cast<std::size_t>(x)],

@@ -45,20 +45,20 @@ bool samePixels(const DisplayTile& a, const DisplayTile& b) {
 TEST(Arriving, WorkGrowsWithTheCorrectionsAndNoFaster) {
     const Renderer renderer = rendererOf({256, 256});
     const Sequence sequence(tests::documentOf(lookingCorrections(40)), {});
-    image::RgbPlanes out({256, 256});
+    image::EncodedPlanes out({256, 256});
     EXPECT_TRUE(renderer.picture(sequence, {{0, 0, 256, 256}, 0}, out));
 }
 
 TEST(Arriving, TheOutcomeDoesNotDependOnTheAreasItIsAskedFor) {
     const base::Size size{300, 200};
     const auto document = tests::documentOf(lookingCorrections(4));
-    image::RgbPlanes whole(size);
+    image::EncodedPlanes whole(size);
     rendererOf(size).picture(Sequence(document, {}), {base::rectOf(size), 0}, whole);
     const Renderer renderer = rendererOf(size);
     const Sequence sequence(document, {});
     for (const base::Rect& rect :
          {base::Rect{0, 0, 37, 200}, {37, 0, 180, 99}, {180, 20, 300, 131}, {90, 90, 170, 200}}) {
-        image::RgbPlanes part(rect.size());
+        image::EncodedPlanes part(rect.size());
         renderer.picture(sequence, {rect, 0}, part);
         for (int y = rect.y0; y < rect.y1; ++y) {
             for (int x = rect.x0; x < rect.x1; ++x)
@@ -74,7 +74,7 @@ TEST(Arriving, AMaskLentByALaterCorrectionIsMeasuredOnWhatArrivesAtTheBorrower) 
          "adjustments": [{"kind": "light", "exposure": 1}]}])");
     const Renderer renderer = rendererOf({90, 60});
     const Sequence sequence(document, {});
-    image::RgbPlanes out({90, 60});
+    image::EncodedPlanes out({90, 60});
     EXPECT_TRUE(renderer.picture(sequence, {{0, 0, 90, 60}, 0}, out));
     const auto onPhoto = tests::documentOf(R"([{"mask": {"parts": [
         {"kind": "luminosity-range", "tones": [0, 10, 50, 60]}]}, "adjustments": [{"kind": "light", "exposure": 1}]}])");
@@ -147,7 +147,7 @@ TEST(Arriving, ABackdropLargerThanTheCacheIsMadeOnce) {
     document.backdrop = picture;
     const Sequence sequence(std::make_shared<const document::Document>(document), {});
     const std::uint64_t before = base::longWorkHere();
-    image::RgbPlanes out({100, 100});
+    image::EncodedPlanes out({100, 100});
     for (int round = 0; round < 20; ++round) renderer.layOverBackdrop(sequence, {{0, 0, 100, 100}, 0}, out, false);
     EXPECT_EQ(base::longWorkHere() - before, 1u);
 }
@@ -157,7 +157,7 @@ TEST(Arriving, FramesThatAreStoppedStop) {
     base::CancelSource stop;
     stop.cancel();
     const Sequence sequence(tests::documentOf(lookingCorrections(4)), {}, stop.token());
-    image::RgbPlanes out({64, 64});
+    image::EncodedPlanes out({64, 64});
     EXPECT_THROW(renderer.picture(sequence, {{0, 0, 64, 64}, 0}, out), base::Cancelled);
 }
 

@@ -56,15 +56,15 @@ document::DocumentPtr corrected(mask::ShapePtr shape, const Fault& fault, bool c
     });
 }
 
-image::RgbPlanes pictureOf(const EdgeScene& scene, const document::DocumentPtr& document, int tile = 0) {
+image::EncodedPlanes pictureOf(const EdgeScene& scene, const document::DocumentPtr& document, int tile = 0) {
     const Renderer renderer(*PhotoSource::make(scene.photo()), std::make_shared<TileCache>());
     const Sequence sequence(document, {});
-    image::RgbPlanes out(scene.size);
+    image::EncodedPlanes out(scene.size);
     const int step = tile ? tile : scene.size.width;
     for (int y = 0; y < scene.size.height; y += step) {
         for (int x = 0; x < scene.size.width; x += step) {
             const base::Rect rect = base::intersected({x, y, x + step, y + step}, base::rectOf(scene.size));
-            image::RgbPlanes part(rect.size());
+            image::EncodedPlanes part(rect.size());
             renderer.picture(sequence, {rect, 0}, part);
             for (int row = 0; row < rect.height(); ++row) {
                 std::copy(part.red.row(row).begin(), part.red.row(row).end(), out.red.row(rect.y0 + row).begin() + x);
@@ -78,13 +78,13 @@ image::RgbPlanes pictureOf(const EdgeScene& scene, const document::DocumentPtr& 
     return out;
 }
 
-colour::EncodedRgb pixel(const image::RgbPlanes& planes, int x, int y) {
+colour::EncodedRgb pixel(const image::EncodedPlanes& planes, int x, int y) {
     const auto i = static_cast<std::size_t>(x);
     return {planes.red.row(y)[i], planes.green.row(y)[i], planes.blue.row(y)[i]};
 }
 
 // The mean CIEDE2000 over partly covered pixels to the mixture of the corrected subject and the backdrop.
-double rimError(const EdgeScene& scene, const image::RgbPlanes& got, const Fault& fault) {
+double rimError(const EdgeScene& scene, const image::EncodedPlanes& got, const Fault& fault) {
     float r = static_cast<float>(colour::encodedFromLinear(scene.subject.r)),
           g = static_cast<float>(colour::encodedFromLinear(scene.subject.g)),
           b = static_cast<float>(colour::encodedFromLinear(scene.subject.b));
@@ -103,7 +103,7 @@ double rimError(const EdgeScene& scene, const image::RgbPlanes& got, const Fault
     return sum / count;
 }
 
-double greatestDifference(const EdgeScene& scene, const image::RgbPlanes& one, const image::RgbPlanes& other) {
+double greatestDifference(const EdgeScene& scene, const image::EncodedPlanes& one, const image::EncodedPlanes& other) {
     double most = 0;
     scene.forEach([&](int x, int y) {
         const colour::EncodedRgb a = pixel(one, x, y), b = pixel(other, x, y);
@@ -132,8 +132,8 @@ TEST(CleanEdge, ClosesMostOfTheRimOnSoftAndThinEdges) {
 TEST(CleanEdge, ChangesNothingWhereTheMaskIsFullOrNone) {
     const EdgeScene scene;
     const Fault fault = faults()[0];
-    const image::RgbPlanes plain = pictureOf(scene, corrected(exactMatte(scene), fault, false)),
-                           clean = pictureOf(scene, corrected(exactMatte(scene), fault, true));
+    const image::EncodedPlanes plain = pictureOf(scene, corrected(exactMatte(scene), fault, false)),
+                               clean = pictureOf(scene, corrected(exactMatte(scene), fault, true));
     double inRim = 0;
     scene.forEach([&](int x, int y) {
         const double a = scene.matteAt(x + 0.5, y + 0.5);
@@ -154,8 +154,8 @@ TEST(CleanEdge, AGradientIsMixedPlainly) {
     const auto gradient = std::make_shared<mask::LinearGradient>(base::Point{120, 20}, base::Point{120, 160},
                                                                  mask::GradientProfile::smooth);
     const Fault fault = faults()[0];
-    const image::RgbPlanes plain = pictureOf(scene, corrected(gradient, fault, false)),
-                           clean = pictureOf(scene, corrected(gradient, fault, true));
+    const image::EncodedPlanes plain = pictureOf(scene, corrected(gradient, fault, false)),
+                               clean = pictureOf(scene, corrected(gradient, fault, true));
     double sum = 0;
     scene.forEach([&](int x, int y) { sum += std::abs(pixel(plain, x, y).r - pixel(clean, x, y).r); });
     EXPECT_LT(sum / (scene.size.width * scene.size.height), 0.004);
@@ -167,7 +167,7 @@ TEST(CleanEdge, IsTheSameByTilesAlsoOverAnotherCleanCorrection) {
     const document::Added second = document::withCopyOfCorrection(*one, one->corrections[0]->id);
     const document::DocumentPtr both =
         document::withCorrection(*second.document, second.id, [](document::Correction& c) { c.strengthPct = 60; });
-    const image::RgbPlanes whole = pictureOf(scene, both);
+    const image::EncodedPlanes whole = pictureOf(scene, both);
     for (const int tile : {37, 128}) EXPECT_EQ(greatestDifference(scene, whole, pictureOf(scene, both, tile)), 0);
 }
 
@@ -175,7 +175,7 @@ TEST(CleanEdge, AtNoStrengthOrWithoutAnAdjustmentNothingChanges) {
     const EdgeScene scene;
     const document::DocumentPtr one = corrected(exactMatte(scene), faults()[0], true);
     const auto id = one->corrections[0]->id;
-    const image::RgbPlanes photo = pictureOf(scene, std::make_shared<const document::Document>());
+    const image::EncodedPlanes photo = pictureOf(scene, std::make_shared<const document::Document>());
     const auto off = document::withCorrection(*one, id, [](document::Correction& c) { c.strengthPct = 0; });
     const auto bare = document::withCorrection(*one, id, [](document::Correction& c) { c.adjustments.clear(); });
     EXPECT_EQ(greatestDifference(scene, photo, pictureOf(scene, off)), 0);

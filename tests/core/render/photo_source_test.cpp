@@ -27,7 +27,7 @@ struct Pixel {
 };
 
 Pixel pixel(const PhotoSource& source, int level, int x, int y) {
-    image::RgbPlanes out({1, 1});
+    image::EncodedPlanes out({1, 1});
     image::Plane<float> alpha({1, 1});
     alpha.row(0)[0] = 1;
     source.read({x, y, x + 1, y + 1}, level, out, &alpha);

@@ -34,7 +34,7 @@ Renderer freshRenderer(const std::shared_ptr<const PhotoSource>& source) {
     return Renderer(source, std::make_shared<TileCache>());
 }
 
-colour::EncodedRgb pixel(const image::RgbPlanes& planes, int x, int y) {
+colour::EncodedRgb pixel(const image::EncodedPlanes& planes, int x, int y) {
     const auto c = static_cast<std::size_t>(x);
     return {planes.red.row(y)[c], planes.green.row(y)[c], planes.blue.row(y)[c]};
 }
@@ -46,7 +46,7 @@ TEST(Renderer, AnyTileSizeAndNumberOfWorkersGivesTheSameBits) {
     const auto document = tests::threeCorrections();
     for (const int level : {0, 1, 3}) {
         const Renderer one = freshRenderer(source);
-        const image::RgbPlanes reference = assembled(one, document, level, 4096, {1, {}});
+        const image::EncodedPlanes reference = assembled(one, document, level, 4096, {1, {}});
         for (const int tilePx : {16, 61, 128, 256}) {
             for (const int workers : {1, 2, 7}) {
                 std::mutex mutex;
@@ -68,7 +68,7 @@ TEST(Renderer, TheLevelsOfThePhotoDoNotDependOnWorkers) {
     const auto one = sourceOf(photo, {1, {}}), many = sourceOf(photo, {5, {}});
     for (int level = 1; level < one->levels(); ++level) {
         const base::Rect all = base::rectOf(image::levelSize(photo->size(), level));
-        image::RgbPlanes a(all.size()), b(all.size());
+        image::EncodedPlanes a(all.size()), b(all.size());
         one->read(all, level, a);
         many->read(all, level, b);
         EXPECT_TRUE(sameBits(a, b)) << level;
@@ -80,7 +80,7 @@ TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
     const auto document = tests::threeCorrections();
     const Renderer fresh = freshRenderer(source), used = freshRenderer(source),
                    starved(source, std::make_shared<TileCache>(1000));
-    const image::RgbPlanes reference = assembled(fresh, document, 0, 128, {1, {}});
+    const image::EncodedPlanes reference = assembled(fresh, document, 0, 128, {1, {}});
     for (const auto& correction : document->corrections) {
         assembled(used, document, 0, 128, {}, correction->id);  // keeps the picture below each in turn
         EXPECT_TRUE(sameBits(reference, assembled(used, document, 0, 128, {}, correction->id)));
@@ -101,7 +101,7 @@ TEST(Renderer, NeighboursInLinearLightGiveTheSameBitsHoweverTheyAreCut) {
             {"mask": {"parts": [{"kind": "luminosity-range", "tones": [10, 30, 60, 90], "measured": "arriving"}]},
              "adjustments": [{"kind": "tone-curve", "luminance": [[0, 0], [30, 40], [100, 100]]}]}, {)" +
         everywhere + R"(, "adjustments": [{"kind": "tint", "strength": 10}, {"kind": "white-balance", "tint": 9}]}])");
-    const image::RgbPlanes reference = assembled(freshRenderer(source), document, 0, 4096, {1, {}});
+    const image::EncodedPlanes reference = assembled(freshRenderer(source), document, 0, 4096, {1, {}});
     for (const int tilePx : {31, 128}) {
         const Renderer renderer = freshRenderer(source);
         for (const auto& correction : document->corrections) {
@@ -118,7 +118,7 @@ TEST(Renderer, AreasNoMaskTouchesAreThePhotoItself) {
         tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 50, "points": [[60, 60]]}]}]},
         "adjustments": [{"kind": "light", "exposure": 2}]}])");
     const Sequence sequence(document, {});
-    image::RgbPlanes near({128, 128}), far({128, 128}), photo({128, 128});
+    image::EncodedPlanes near({128, 128}), far({128, 128}), photo({128, 128});
     EXPECT_TRUE(renderer.picture(sequence, {{0, 0, 128, 128}, 0}, near));
     EXPECT_FALSE(renderer.picture(sequence, {{128, 128, 256, 256}, 0}, far));
     source->read({128, 128, 256, 256}, 0, photo);
@@ -134,7 +134,7 @@ TEST(Renderer, NeutralCorrectionsLeaveEveryBit) {
     const Renderer renderer = freshRenderer(source);
     const auto document = tests::documentOf(
         R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light"}, {"kind": "white-balance"}]}])");
-    image::RgbPlanes out(photoSize), photo(photoSize);
+    image::EncodedPlanes out(photoSize), photo(photoSize);
     EXPECT_FALSE(renderer.picture(Sequence(document, {}), {base::rectOf(photoSize), 0}, out));
     source->read(base::rectOf(photoSize), 0, photo);
     EXPECT_TRUE(sameBits(out, photo));
@@ -144,8 +144,8 @@ TEST(Renderer, FitAgreesWithTheFullPictureScaledDown) {
     const auto source = sourceOf(tests::sharedPhoto({640, 480}));
     const Renderer renderer = freshRenderer(source);
     const auto document = tests::threeCorrections();
-    const image::RgbPlanes full = assembled(renderer, document, 0, 128, {}),
-                           fit = assembled(renderer, document, 2, 128, {});
+    const image::EncodedPlanes full = assembled(renderer, document, 0, 128, {}),
+                               fit = assembled(renderer, document, 2, 128, {});
     double sum = 0;
     for (int y = 0; y < 120; ++y) {
         for (int x = 0; x < 160; ++x) {
@@ -166,7 +166,7 @@ TEST(Renderer, ComparisonsLeaveOutWhatTheySay) {
     const Renderer renderer = freshRenderer(source);
     const auto document = tests::threeCorrections();
     const auto render = [&](const Comparison& comparison, const document::DocumentPtr& d) {
-        image::RgbPlanes out(photoSize);
+        image::EncodedPlanes out(photoSize);
         renderer.picture(Sequence(d, comparison), {base::rectOf(photoSize), 0}, out);
         return out;
     };
@@ -181,7 +181,7 @@ TEST(Renderer, ComparisonsLeaveOutWhatTheySay) {
     EXPECT_TRUE(sameBits(render(stop, document), render({}, first)));
     Comparison off;
     off.allOff = true;
-    image::RgbPlanes photo(photoSize);
+    image::EncodedPlanes photo(photoSize);
     source->read(base::rectOf(photoSize), 0, photo);
     EXPECT_TRUE(sameBits(render(off, document), photo));
     Comparison push;
@@ -270,8 +270,8 @@ TEST(Renderer, BlendsWhatACorrectionMakesWithWhatWasThere) {
              "adjustments": [{"kind": "tint", "strength": 100, "hue": 30, "saturation": 50, "lightness": 70}]},
             {"blend": "screen", "mask": {"starts": "everywhere"}}])");
     EXPECT_TRUE(document::isActive(*document->corrections[1])) << "blended with itself it acts";
-    const image::RgbPlanes out = assembled(freshRenderer(source), document, 0, 128, {});
-    image::RgbPlanes photo(photoSize);
+    const image::EncodedPlanes out = assembled(freshRenderer(source), document, 0, 128, {});
+    image::EncodedPlanes photo(photoSize);
     source->read(base::rectOf(photoSize), 0, photo);
     const double red = 0.7 + 0.3 * 0.5;  // HSL: lightness + saturation x min(lightness, 1 - lightness)
     for (int y = 0; y < photoSize.height; y += 17) {

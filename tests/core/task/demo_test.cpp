@@ -18,20 +18,20 @@ namespace {
 
 const std::filesystem::path demo = std::filesystem::path(DIMHEM_SOURCE_DIR) / "demo";
 
-image::RgbPlanes pictureOf(const document::DocumentPtr& document,
-                           const std::shared_ptr<const render::PhotoSource>& photo, bool corrected) {
+image::EncodedPlanes pictureOf(const document::DocumentPtr& document,
+                               const std::shared_ptr<const render::PhotoSource>& photo, bool corrected) {
     render::Comparison comparison;
     comparison.allOff = !corrected;
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
-    image::RgbPlanes out(photo->size());
+    image::EncodedPlanes out(photo->size());
     renderer.picture(render::Sequence(document, comparison), {base::rectOf(photo->size()), 0}, out);
     return out;
 }
 
-image::RgbPlanes read(const std::filesystem::path& path) {
+image::EncodedPlanes read(const std::filesystem::path& path) {
     auto photo = io::readPhoto(path);
     const auto source = *render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(*photo)));
-    image::RgbPlanes out(source->size());
+    image::EncodedPlanes out(source->size());
     source->read(base::rectOf(source->size()), 0, out);
     return out;
 }
@@ -41,7 +41,7 @@ struct Distance {
 };
 
 // Over every third pixel on which the matte is above a half.
-Distance distance(const image::RgbPlanes& a, const image::RgbPlanes& b, const image::RgbPlanes& matte) {
+Distance distance(const image::EncodedPlanes& a, const image::EncodedPlanes& b, const image::EncodedPlanes& matte) {
     double squares = 0, difference = 0, count = 0;
     for (int y = 0; y < a.size().height; y += 3) {
         for (std::size_t x = 0; x < static_cast<std::size_t>(a.size().width); x += 3) {

@@ -26,7 +26,7 @@ TEST(SampleRows, KeepTheChannelsAndProfileOfAPhotoWherePossible) {
 TEST(SampleRows, RoundToNearestAndClipIntegers) {
     const auto source = *render::PhotoSource::make(tests::sharedPhoto({3, 1}));
     const auto rows = SampleRows::make(source->photo(), SampleType::u16, false, true);
-    image::RgbPlanes picture({3, 1});
+    image::EncodedPlanes picture({3, 1});
     const float values[] = {-0.5f, 0.50001f, 7.0f};
     for (std::size_t x = 0; x < 3; ++x)
         picture.red.row(0)[x] = picture.green.row(0)[x] = picture.blue.row(0)[x] = values[x];
@@ -40,7 +40,7 @@ TEST(SampleRows, RoundToNearestAndClipIntegers) {
 TEST(SampleRows, ACutOutGoesOnWhiteWhereThereIsNoAlpha) {
     const auto source = *render::PhotoSource::make(tests::sharedPhoto({256, 1}, 4));  // alpha rises from the left
     const auto rows = SampleRows::make(source->photo(), SampleType::u8, false, true);
-    image::RgbPlanes picture({256, 1});
+    image::EncodedPlanes picture({256, 1});
     for (std::size_t x = 0; x < 256; ++x) picture.red.row(0)[x] = picture.green.row(0)[x] = picture.blue.row(0)[x] = 0;
     std::uint8_t out[256 * 3];
     rows->pack(*source, {0, 0, 256, 1}, &picture, reinterpret_cast<std::byte*>(out), sizeof out);
