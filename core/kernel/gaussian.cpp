@@ -2,9 +2,58 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 #include <vector>
 
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/kernel/gaussian.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
 namespace dimhem::kernel {
+namespace HWY_NAMESPACE {
+
+// out = w[0] middle + sum of w[k] (before(k) + after(k)): rows that lie k to one and to the other side.
+template <class Before, class After>
+HWY_INLINE void WeighedSum(const float* middle, Before before, After after, std::span<const float> w, float* out,
+                           std::size_t count) {
+    const hn::ScalableTag<float> d;
+    TransformRow(d, out, count, [&](std::size_t i, auto) HWY_ATTR {
+        auto sum = hn::Mul(hn::Set(d, w[0]), LoadSome(d, middle, i, count));
+        for (std::size_t k = 1; k < w.size(); ++k) {
+            const auto both = hn::Add(LoadSome(d, before(k), i, count), LoadSome(d, after(k), i, count));
+            sum = hn::MulAdd(hn::Set(d, w[k]), both, sum);
+        }
+        return sum;
+    });
+}
+
+// `in` has as many values more on both sides as there are weights beside the first.
+void AlongRow(const float* in, std::span<const float> w, float* out, std::size_t count) {
+    WeighedSum(
+        in, [in](std::size_t k) { return in - k; }, [in](std::size_t k) { return in + k; }, w, out, count);
+}
+
+// `rows`: those that lie w.size() - 1 above to as many below.
+void AcrossRows(const float* const* rows, std::span<const float> w, float* out, std::size_t count) {
+    const float* const* middle = rows + (w.size() - 1);
+    WeighedSum(
+        *middle, [middle](std::size_t k) { return *(middle - k); }, [middle](std::size_t k) { return middle[k]; }, w,
+        out, count);
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::kernel
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::kernel {
+
+HWY_EXPORT(AlongRow);
+HWY_EXPORT(AcrossRows);
 
 namespace {
 
@@ -21,17 +70,6 @@ std::vector<float> weights(double sigma) {
     return half;
 }
 
-// out[x] = sum of w[k] * in[x + k], where `in` has `reach` values more on both sides.
-void convolve(const float* in, const std::vector<float>& w, float* out, std::size_t count) {
-    const auto reach = static_cast<std::ptrdiff_t>(w.size()) - 1;
-    for (std::size_t x = 0; x < count; ++x) out[x] = w[0] * in[x];
-    for (std::ptrdiff_t k = 1; k <= reach; ++k) {
-        const float weight = w[static_cast<std::size_t>(k)];
-        const float *left = in - k, *right = in + k;
-        for (std::size_t x = 0; x < count; ++x) out[x] += weight * (left[x] + right[x]);
-    }
-}
-
 void blurRows(image::Plane<float>& plane, const std::vector<float>& w) {
     const auto reach = w.size() - 1;
     const auto width = static_cast<std::size_t>(plane.size().width);
@@ -41,7 +79,7 @@ void blurRows(image::Plane<float>& plane, const std::vector<float>& w) {
         std::fill_n(padded.begin(), reach, row[0]);
         std::copy_n(row, width, padded.begin() + static_cast<std::ptrdiff_t>(reach));
         std::fill_n(padded.end() - static_cast<std::ptrdiff_t>(reach), reach, row[width - 1]);
-        convolve(padded.data() + reach, w, row, width);
+        HWY_DYNAMIC_DISPATCH(AlongRow)(padded.data() + reach, w, row, width);
     }
 }
 
@@ -50,15 +88,10 @@ void blurColumns(image::Plane<float>& plane, const std::vector<float>& w) {
     const auto width = static_cast<std::size_t>(plane.size().width);
     image::Plane<float> out(plane.size());
     const auto rowAt = [&](int y) { return plane.row(std::clamp(y, 0, height - 1)).data(); };
+    std::vector<const float*> rows(2 * w.size() - 1);
     for (int y = 0; y < height; ++y) {
-        float* to = out.row(y).data();
-        const float* middle = rowAt(y);
-        for (std::size_t x = 0; x < width; ++x) to[x] = w[0] * middle[x];
-        for (int k = 1; k <= reach; ++k) {
-            const float weight = w[static_cast<std::size_t>(k)];
-            const float *above = rowAt(y - k), *below = rowAt(y + k);
-            for (std::size_t x = 0; x < width; ++x) to[x] += weight * (above[x] + below[x]);
-        }
+        for (int k = -reach; k <= reach; ++k) rows[static_cast<std::size_t>(k + reach)] = rowAt(y + k);
+        HWY_DYNAMIC_DISPATCH(AcrossRows)(rows.data(), w, out.row(y).data(), width);
     }
     plane = std::move(out);
 }
@@ -77,3 +110,4 @@ void gaussianBlur(image::Plane<float>& plane, double sigma) {
 }
 
 }  // namespace dimhem::kernel
+#endif

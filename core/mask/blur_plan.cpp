@@ -14,8 +14,8 @@ namespace {
 
 constexpr double shortestSigma = 4;
 
-std::uint16_t coverageOf(double v) {
-    return static_cast<std::uint16_t>(std::clamp(v, 0.0, 1.0) * kernel::fullCoverage + 0.5);
+std::uint16_t coverageOf(float v) {
+    return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
 }
 
 }  // namespace
@@ -41,14 +41,16 @@ CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, con
     const double scale = 1.0 / (1 << shift);
     for (int y = 0; y < area.rect.height(); ++y) {
         std::uint16_t* row = out.row(y).data();
+        if (shift == 0) {
+            const float* from =
+                plane.row(area.rect.y0 + y - plan.area.rect.y0).data() + (area.rect.x0 - plan.area.rect.x0);
+            std::transform(from, from + area.rect.width(), row, coverageOf);
+            continue;
+        }
         for (int x = 0; x < area.rect.width(); ++x) {
-            if (shift == 0) {
-                const int px = area.rect.x0 + x - plan.area.rect.x0, py = area.rect.y0 + y - plan.area.rect.y0;
-                row[x] = coverageOf(plane.row(py)[static_cast<std::size_t>(px)]);
-            } else {
-                row[x] = coverageOf(kernel::bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
-                                                     (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0));
-            }
+            row[x] = coverageOf(
+                static_cast<float>(kernel::bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
+                                                    (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0)));
         }
     }
     return std::make_shared<Coverage>(std::move(out));

@@ -6,20 +6,21 @@
 #include <numbers>
 
 #include "core/colour/hsl.h"
-#include "core/colour/lab.h"
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
 #include "core/kernel/components.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/gaussian.h"
+#include "core/kernel/lab_rows.h"
 #include "core/mask/blur_plan.h"
 #include "core/mask/luminosity_range.h"
+#include "core/mask/weight_table.h"
 
 namespace dimhem::mask {
 
 namespace {
 
-constexpr double toneWeight = 0.6;
+constexpr float toneWeight = 0.6f;
 constexpr int connectedSidePx = 1600;
 
 constexpr ColourRangeParam params[] = {
@@ -66,20 +67,40 @@ double fall(double over, double width) {
     return 0.5 + 0.5 * std::cos(std::numbers::pi * over / width);
 }
 
-double likeness(const ColourRangeValues& values, const colour::Lab& lab) {
-    double nearest = 1e9;
-    for (const ColourPick& pick : values.picks) {
-        const double dl = toneWeight * (lab.l - pick.colour.l), da = lab.a - pick.colour.a, db = lab.b - pick.colour.b;
-        nearest = std::min(nearest, dl * dl + da * da + db * db);
-    }
-    return fall(std::sqrt(nearest) - values.tolerance, values.softness);
-}
-
 double hueWeight(const ColourRangeValues& values, double r, double g, double b) {
     const double chroma = (std::max({r, g, b}) - std::min({r, g, b})) * 100;
     if (chroma <= values.minChromaPct / 2) return 0;
     return weightOnCircle(values.hues, colour::hslHueDeg({r, g, b})) *
            fall(values.minChromaPct - chroma, values.minChromaPct / 2);
+}
+
+image::Plane<float> byHue(const ColourRangeValues& values, const image::EncodedPlanes& picture) {
+    return image::planeOf(picture.size(), [&](int x, int y) {
+        return static_cast<float>(hueWeight(values, picture.red.row(y)[static_cast<std::size_t>(x)],
+                                            picture.green.row(y)[static_cast<std::size_t>(x)],
+                                            picture.blue.row(y)[static_cast<std::size_t>(x)]));
+    });
+}
+
+image::Plane<float> byPicks(const ColourRangeValues& values, image::EncodedPlanes& picture) {
+    std::vector<colour::Lab> colours;
+    for (const ColourPick& pick : values.picks) colours.push_back(pick.colour);
+    const double none = values.tolerance + values.softness;
+    const WeightTable weight(values.tolerance, none,
+                             [&](double distance) { return fall(distance - values.tolerance, values.softness); });
+    const auto width = static_cast<std::size_t>(picture.size().width);
+    image::Plane<float> out(picture.size());
+    for (int y = 0; y < picture.size().height; ++y) {
+        const kernel::EncodedRow row = kernel::rowOf(picture, y);
+        kernel::labRow(row, width);
+        float* to = out.row(y).data();
+        kernel::nearestColourRow(row.red, row.green, row.blue, colours, toneWeight, to, width);
+        for (std::size_t x = 0; x < width; ++x) {
+            const bool fades = values.softness > 0 && to[x] < none;
+            to[x] = to[x] <= values.tolerance ? 1.0f : fades ? weight(to[x]) : 0.0f;
+        }
+    }
+    return out;
 }
 
 nlohmann::json pickToJson(const ColourPick& pick) {
@@ -179,16 +200,7 @@ image::Plane<float> ColourRange::matching(const Area& area, Context& context) co
     const double sigma = values_.smoothPx / area.scale();
     for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
         kernel::gaussianBlur(*plane, sigma);
-    image::Plane<float> out(area.rect.size());
-    for (int y = 0; y < area.rect.height(); ++y) {
-        const float *r = picture.red.row(y).data(), *g = picture.green.row(y).data(), *b = picture.blue.row(y).data();
-        float* to = out.row(y).data();
-        for (int x = 0; x < area.rect.width(); ++x) {
-            to[x] = static_cast<float>(values_.byHue ? hueWeight(values_, r[x], g[x], b[x])
-                                                     : likeness(values_, colour::labFromEncoded({r[x], g[x], b[x]})));
-        }
-    }
-    return out;
+    return values_.byHue ? byHue(values_, picture) : byPicks(values_, picture);
 }
 
 CoveragePtr ColourRange::render(const Area& area, Context& context) const {

@@ -1,54 +1,23 @@
 #include "core/mask/luminosity_range.h"
 
 #include <algorithm>
-#include <array>
 #include <nlohmann/json.hpp>
 
-#include "core/colour/lab.h"
-#include "core/colour/srgb.h"
 #include "core/json/fields.h"
 #include "core/kernel/gaussian.h"
-#include "core/kernel/srgb_rows.h"
+#include "core/kernel/lab_rows.h"
 #include "core/mask/blur_plan.h"
+#include "core/mask/weight_table.h"
 
 namespace dimhem::mask {
 
 namespace {
 
-// Weights of a range over L* 0..100, finely tabled; beyond, those of the ends.
-class Table {
-public:
-    explicit Table(const Range& range) {
-        for (std::size_t i = 0; i < values_.size(); ++i)
-            values_[i] = static_cast<float>(weightOn(range, static_cast<double>(i) / perUnit));
-    }
-    float operator()(float lightness) const {
-        const float at = std::clamp(lightness, 0.0f, 100.0f) * perUnit;
-        const auto i = std::min(static_cast<std::size_t>(at), values_.size() - 2);
-        const float f = at - static_cast<float>(i);
-        return values_[i] * (1 - f) + values_[i + 1] * f;
-    }
-
-private:
-    static constexpr int perUnit = 40;
-    std::array<float, 100 * perUnit + 1> values_;
-};
-
-image::Plane<float> lightnessOf(image::EncodedPlanes& picture) {
-    const base::Size size = picture.size();
-    image::Plane<float> out(size);
-    const auto width = static_cast<std::size_t>(size.width);
-    for (int y = 0; y < size.height; ++y) {
-        float *r = picture.red.row(y).data(), *g = picture.green.row(y).data(), *b = picture.blue.row(y).data();
-        kernel::decodeRow(r, width);
-        kernel::decodeRow(g, width);
-        kernel::decodeRow(b, width);
-        float* to = out.row(y).data();
-        for (std::size_t x = 0; x < width; ++x) {
-            const double luminance = colour::lumaR * r[x] + colour::lumaG * g[x] + colour::lumaB * b[x];
-            to[x] = static_cast<float>(colour::lightness(luminance));
-        }
-    }
+image::Plane<float> lightnessOf(const image::EncodedPlanes& picture) {
+    image::Plane<float> out(picture.size());
+    for (int y = 0; y < picture.size().height; ++y)
+        kernel::lightnessRow(kernel::rowOf(picture, y), out.row(y).data(),
+                             static_cast<std::size_t>(picture.size().width));
     return out;
 }
 
@@ -109,7 +78,7 @@ CoveragePtr LuminosityRange::render(const Area& area, Context& context) const {
     context.readPicture(values_.seen, plan.area, picture);
     image::Plane<float> tone = lightnessOf(picture);
     kernel::gaussianBlur(tone, plan.sigma);
-    const Table weight(values_.tones);
+    const WeightTable weight(0, 100, [&](double lightness) { return weightOn(values_.tones, lightness); });
     for (int y = 0; y < tone.size().height; ++y)
         std::transform(tone.row(y).begin(), tone.row(y).end(), tone.row(y).begin(), weight);
     return readBack(tone, plan, area);
