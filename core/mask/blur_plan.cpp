@@ -14,7 +14,7 @@ namespace {
 
 constexpr double shortestSigma = 4;
 
-std::uint16_t coverageOf(float v) {
+std::uint16_t coverageFrom(float v) {
     return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
 }
 
@@ -44,11 +44,11 @@ CoveragePtr readBack(const image::Plane<float>& plane, const BlurPlan& plan, con
         if (shift == 0) {
             const float* from =
                 plane.row(area.rect.y0 + y - plan.area.rect.y0).data() + (area.rect.x0 - plan.area.rect.x0);
-            std::transform(from, from + area.rect.width(), row, coverageOf);
+            std::transform(from, from + area.rect.width(), row, [](float v) { return coverageFrom(v); });
             continue;
         }
         for (int x = 0; x < area.rect.width(); ++x) {
-            row[x] = coverageOf(
+            row[x] = coverageFrom(
                 static_cast<float>(kernel::bilinear(plane, (area.rect.x0 + x + 0.5) * scale - plan.area.rect.x0,
                                                     (area.rect.y0 + y + 0.5) * scale - plan.area.rect.y0)));
         }
