@@ -16,12 +16,12 @@ namespace dimhem::bench {
 namespace {
 
 void renderWhole(benchmark::State& state, const std::shared_ptr<const render::PhotoSource>& photo,
-                 const document::DocumentPtr& document) {
+                 const document::DocumentPtr& document, std::size_t cacheMegabytes = 96) {
     const render::Sequence sequence(document, {});
     const image::TileGrid grid(photo->size(), image::defaultTilePx);
     Rounds round(state);
     for (auto _ : state) {
-        const render::Renderer renderer(photo, std::make_shared<render::TileCache>(std::size_t{96} << 20));
+        const render::Renderer renderer(photo, std::make_shared<render::TileCache>(cacheMegabytes << 20));
         round([&] {
             base::parallelFor(grid.count(), {}, {}, [&](std::size_t i) {
                 const base::Rect tile =
@@ -100,7 +100,8 @@ void rangesOnWhatArrives(benchmark::State& state) {
     document::DocumentPtr document = withMask(tones(mask::Seen::arriving));
     for (int i = 1; i < state.range(0); ++i)
         document = document::withCopyOfCorrection(*document, document->corrections[0]->id).document;
-    renderWhole(state, sourceOf(photo24), document);
+    // As an export sizes it: three rows of tiles for each.
+    renderWhole(state, sourceOf(photo24), document, 96 + 180 * static_cast<std::size_t>(state.range(0)));
 }
 
 // One kind of adjustment over 24 megapixels in rows of a tile's width, on all cores.

@@ -104,6 +104,7 @@ bool Renderer::isTile(const mask::Area& area) const {
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
+    const TileCache::Hold hold(*cache_);
     if (isTile(area))
         return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
     bool touched = false;
@@ -117,6 +118,7 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
 
 std::optional<image::EncodedPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
     base::countLongWork();
+    const TileCache::Hold hold(*cache_);
     image::EncodedPlanes out;
     if (!isTile(area)) {
         out = image::EncodedPlanes(area.rect.size());
@@ -160,6 +162,7 @@ bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, c
 
 mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const {
     base::countLongWork();
+    const TileCache::Hold hold(*cache_);
     const document::Correction* found = document::findCorrection(sequence.document(), correction);
     if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
     const auto context = maskContext(sequence, correction);
@@ -169,6 +172,7 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
                                                      const mask::Area& area) const {
     base::countLongWork();
+    const TileCache::Hold hold(*cache_);
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
     const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
     const std::vector<Touch> all = touches(sequence, area, Keys::built);

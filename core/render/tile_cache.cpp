@@ -20,6 +20,7 @@ std::shared_ptr<const void> TileCache::findAny(Kind kind, const base::ContentKey
     const auto found = index_.find(ofKind(static_cast<std::uint64_t>(kind), key));
     if (found == index_.end()) return nullptr;
     entries_.splice(entries_.begin(), entries_, found->second);
+    found->second->used = ++clock_;
     return found->second->value;
 }
 
@@ -31,14 +32,37 @@ void TileCache::keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<
         bytes_ -= found->second->bytes;
         dropped.splice(dropped.begin(), entries_, found->second);
     }
-    entries_.push_front({full, std::move(value), bytes});
+    entries_.push_front({full, std::move(value), bytes, ++clock_});
     index_[full] = entries_.begin();
     bytes_ += bytes;
-    while (bytes_ > budget_ && entries_.size() > 1) {
+    dropped.splice(dropped.begin(), trimmed());
+}
+
+// What is too much, taken out; the lock is held.
+std::list<TileCache::Entry> TileCache::trimmed() {
+    const auto isHeld = [&](const Entry& entry) {
+        return !holds_.empty() && entry.used > *holds_.begin() && bytes_ <= budget_ + mostHeldBytes;
+    };
+    std::list<Entry> dropped;
+    while (bytes_ > budget_ && entries_.size() > 1 && !isHeld(entries_.back())) {
         bytes_ -= entries_.back().bytes;
         index_.erase(entries_.back().key);
         dropped.splice(dropped.begin(), entries_, std::prev(entries_.end()));
     }
+    return dropped;
+}
+
+TileCache::Hold::Hold(TileCache& cache) : cache_(cache) {
+    const std::lock_guard lock(cache_.mutex_);
+    since_ = cache_.clock_;
+    cache_.holds_.insert(since_);
+}
+
+TileCache::Hold::~Hold() {
+    std::list<Entry> dropped;  // freed after the lock is released
+    const std::lock_guard lock(cache_.mutex_);
+    cache_.holds_.erase(cache_.holds_.find(since_));
+    dropped = cache_.trimmed();
 }
 
 mask::CoveragePtr TileCache::find(const base::ContentKey& key) {

@@ -7,6 +7,7 @@
 #include <list>
 #include <memory>
 #include <mutex>
+#include <set>
 #include <unordered_map>
 
 #include "core/base/cancel.h"
@@ -47,14 +48,31 @@ public:
 
     std::size_t bytes() const;
 
+    // While one is held, what has been found or kept since stays, up to mostHeldBytes beyond the budget: else pieces of
+    // one piece of work could throw each other out over and over, and it would have no end.
+    static constexpr std::size_t mostHeldBytes = std::size_t{1} << 30;
+    class Hold {
+    public:
+        explicit Hold(TileCache& cache);
+        ~Hold();
+        Hold(const Hold&) = delete;
+        Hold& operator=(const Hold&) = delete;
+
+    private:
+        TileCache& cache_;
+        std::uint64_t since_;
+    };
+
 private:
     enum class Kind : std::uint64_t { coverage = 1, progress, picture, display, key, made, latest };
     struct Entry {
         base::ContentKey key;
         std::shared_ptr<const void> value;
         std::size_t bytes;
+        std::uint64_t used;  // when last, by clock_
     };
     std::shared_ptr<const void> findAny(Kind kind, const base::ContentKey& key);
+    std::list<Entry> trimmed();
     void keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes);
 
     const std::size_t budget_;
@@ -62,6 +80,8 @@ private:
     std::list<Entry> entries_;  // the most recently used first
     std::unordered_map<base::ContentKey, std::list<Entry>::iterator> index_;
     std::size_t bytes_ = 0;
+    std::uint64_t clock_ = 0;
+    std::multiset<std::uint64_t> holds_;  // since when, each
 
     std::mutex makingMutex_;
     std::unordered_map<base::ContentKey, std::shared_future<std::shared_ptr<const void>>> making_;

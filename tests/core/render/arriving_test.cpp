@@ -7,6 +7,7 @@
 #include "core/render/renderer.h"
 #include "tests/support/documents.h"
 #include "tests/support/pictures.h"
+#include "tests/support/rendered.h"
 
 namespace dimhem::render {
 
@@ -47,6 +48,18 @@ TEST(Arriving, WorkGrowsWithTheCorrectionsAndNoFaster) {
     const Sequence sequence(tests::documentOf(lookingCorrections(40)), {});
     image::EncodedPlanes out({256, 256});
     EXPECT_TRUE(renderer.picture(sequence, {{0, 0, 256, 256}, 0}, out));
+}
+
+// Nor where the cache is far too small for it: pieces of the same work do not throw each other out.
+TEST(Arriving, WorkHasAnEndWhereTheCacheIsSmall) {
+    const base::Size size{256, 256};
+    const auto document = tests::documentOf(lookingCorrections(12));
+    image::EncodedPlanes small(size), ample(size);
+    const Renderer renderer = rendererOf(size, 3, std::size_t{64} << 10);
+    renderer.picture(Sequence(document, {}), {base::rectOf(size), 0}, small);
+    rendererOf(size).picture(Sequence(document, {}), {base::rectOf(size), 0}, ample);
+    EXPECT_TRUE(tests::sameBits(small, ample));
+    EXPECT_LE(renderer.cache().bytes(), std::size_t{256} << 10) << "what was held is let go";
 }
 
 TEST(Arriving, TheOutcomeDoesNotDependOnTheAreasItIsAskedFor) {
