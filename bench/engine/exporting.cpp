@@ -1,4 +1,5 @@
-// Documents to a JPEG file of quality 92, and the most memory that a session takes.
+#include "bench/engine/exporting.h"
+
 #include <unistd.h>
 
 #include <filesystem>
@@ -13,13 +14,14 @@
 #include "tests/support/opened.h"
 
 namespace dimhem::bench {
-namespace {
 
 void exportOnce(base::Size photo, const document::DocumentPtr& document) {
     const std::string path = "/tmp/dimhem-bench-out-" + std::to_string(::getpid()) + ".jpg";
     (void)task::exportPicture(tests::openedOf(sourceOf(photo)), document, path, {});
     std::filesystem::remove(path);
 }
+
+namespace {
 
 void exportRounds(benchmark::State& state, base::Size photo, const document::DocumentPtr& document) {
     sourceOf(photo);
@@ -62,31 +64,6 @@ void exportLarge(benchmark::State& state, document::DocumentPtr (*document)()) {
     exportRounds(state, photo100, document());
 }
 
-// Opening (the photo's own samples and levels), a view at fit and at 1:1, an export: the most that it takes, less what
-// the process held before.
-void peakMemory(benchmark::State& state, base::Size size, int count) {
-    const document::DocumentPtr document =
-        correctionsOver(static_cast<double>(state.range(0)) / 100, mixedChain(), size, count);
-    for (auto _ : state) {
-        resetPeak();
-        const render::Renderer renderer(sourceOf(size), std::make_shared<render::TileCache>());
-        state.SetIterationTime(secondsOf([&] {
-            for (const int level : {fitLevel(size), 0})
-                renderView(renderer, viewOf(document, size, level, document->corrections.back()->id));
-            exportOnce(size, document);
-        }));
-    }
-    state.counters["peak_MB"] = peakMegabytes();
-}
-
-// Memory first: later figures keep pages of their own.
-BENCHMARK_CAPTURE(peakMemory, at_24_megapixels, photo24, 8)
-    ->ArgName("percent")
-    ->Arg(30)
-    ->Arg(100)
-    ->UseManualTime()
-    ->Iterations(1)
-    ->Unit(benchmark::kMillisecond);
 BENCHMARK(exportJpeg)
     ->ArgName("percent")
     ->Arg(5)
@@ -100,7 +77,6 @@ void once(benchmark::internal::Benchmark* bench) {
     bench->UseManualTime()->Iterations(1)->Unit(benchmark::kMillisecond);
 }
 
-BENCHMARK_CAPTURE(peakMemory, at_100_megapixels, photo100, 10)->ArgName("percent")->Arg(30)->Apply(once);
 BENCHMARK_CAPTURE(exportLarge, no_correction, uncorrected)->Apply(once);
 BENCHMARK_CAPTURE(exportLarge, ten_corrections, tenCorrections)->Apply(once);
 BENCHMARK_CAPTURE(exportLarge, strokes, strokes)->Apply(once);

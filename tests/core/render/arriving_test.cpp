@@ -59,7 +59,7 @@ TEST(Arriving, WorkHasAnEndWhereTheCacheIsSmall) {
     renderer.picture(Sequence(document, {}), {base::rectOf(size), 0}, small);
     rendererOf(size).picture(Sequence(document, {}), {base::rectOf(size), 0}, ample);
     EXPECT_TRUE(tests::sameBits(small, ample));
-    EXPECT_LE(renderer.cache().bytes(), std::size_t{256} << 10) << "what was held is let go";
+    EXPECT_LE(renderer.cache().bytes(), std::size_t{2} << 20) << "what was held is let go";
 }
 
 TEST(Arriving, TheOutcomeDoesNotDependOnTheAreasItIsAskedFor) {
