@@ -105,18 +105,17 @@ Result<void> checkHeader(const jpeg_decompress_struct& info, std::size_t fileByt
     return checkHolds("JPEG", std::uint64_t{info.image_width} * info.image_height, fileBytes, mostPixelsOfAByte);
 }
 
-// Calls `each(row, y)` with the samples of each row. The first row that lacks data, or the height.
-template <class Each>
-int readRows(Reader& reader, Each each) {
+// Decodes row y to where place(y) says, then calls after(y). The first row that lacks data, or the height.
+template <class Place, class After>
+int readRows(Reader& reader, Place place, After after) {
     jpeg_decompress_struct& info = reader.info;
     const int height = static_cast<int>(info.output_height);
-    std::vector<JSAMPLE> row(std::size_t{info.output_width} * static_cast<std::size_t>(info.output_components));
     int firstMissing = height;
     for (int y = 0; y < height; ++y) {
-        JSAMPROW to = row.data();
+        JSAMPROW to = place(y);
         jpeg_read_scanlines(&info, &to, 1);
         if (reader.lacksData) firstMissing = std::min(firstMissing, y);
-        each(row, y);
+        after(y);
     }
     return firstMissing;
 }
@@ -125,14 +124,17 @@ int readInks(Reader& reader, image::Photo& photo) {
     const Inks light(photo.profile, photo.warnings);
     photo.profile.clear();
     photo.linear = true;
-    std::vector<float> inks(std::size_t{reader.info.output_width} * 4);
+    std::vector<JSAMPLE> row(std::size_t{reader.info.output_width} * 4);
+    std::vector<float> inks(row.size());
     // Files with this marker store bare paper as 255 (libjpeg's notes on CMYK; common practice).
     const bool inverted = reader.info.saw_Adobe_marker;
-    return readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
+    const auto convert = [&](int y) {
         std::transform(row.begin(), row.end(), inks.begin(),
                        [inverted](JSAMPLE v) { return static_cast<float>(inverted ? 255 - v : v) / 255.0f; });
         light.row(inks.data(), reinterpret_cast<float*>(photo.samples.row(y)), reader.info.output_width);
-    });
+    };
+    return readRows(
+        reader, [&](int) { return row.data(); }, convert);
 }
 
 std::vector<std::uint8_t> profileOf(jpeg_decompress_struct& info) {
@@ -184,10 +186,8 @@ Result<Decoded> decode(Reader& reader, Bytes bytes, DenominatorFor denominatorFo
     photo.samples =
         image::Samples({static_cast<int>(info.output_width), static_cast<int>(info.output_height)},
                        inks ? 3 : info.output_components, inks ? image::SampleType::f32 : image::SampleType::u8);
-    const int firstMissing =
-        inks ? readInks(reader, photo) : readRows(reader, [&](const std::vector<JSAMPLE>& row, int y) {
-            std::memcpy(photo.samples.row(y), row.data(), row.size());
-        });
+    const auto place = [&](int y) { return reinterpret_cast<JSAMPLE*>(photo.samples.row(y)); };
+    const int firstMissing = inks ? readInks(reader, photo) : readRows(reader, place, [](int) {});
     jpeg_finish_decompress(&info);
     if (auto ok = sayWhatIsMissing(reader, firstMissing, severalScans, photo); !ok) return tl::unexpected(ok.error());
     return out;

@@ -76,7 +76,7 @@ public:
 
     // How far something that grows has come, to go on from; the newest takes the place of the one before.
     virtual std::shared_ptr<const void> findLatest(const base::ContentKey& key) = 0;
-    virtual void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) = 0;
+    virtual void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes) = 0;
 
     // Something that takes long to work out and that many areas need: the first to ask makes it, the others wait.
     // `make` must not ask for its own key again. Where the work is stopped, base::Cancelled comes out of it.

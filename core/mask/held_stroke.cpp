@@ -48,6 +48,11 @@ int levelOf(const BrushSettings& brush) {
     return image::levelOfLength(brush.sizePx / 2, mostRadius);
 }
 
+std::size_t bytesOf(const Field& field) {
+    constexpr std::size_t looked = 4096;  // what is kept of one look, about
+    return sizeof field + field.tiles.size() * (sizeof(HoldTile) + 64) + field.looks.size() * looked;
+}
+
 // The colours of the look itself and of those before it near by.
 std::vector<edge::Colour> modelFor(const Field& field, std::size_t index) {
     const Look& look = *field.looks[index];
@@ -164,10 +169,10 @@ std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Con
             }
             field->dabs = dabs;
             field->chain = stroke.chain(dabs);
-            context.keepLatest(latest, field);
+            context.keepLatest(latest, field, bytesOf(*field));
             return std::shared_ptr<const Field>(std::move(field));
         },
-        [](const Field& field) { return sizeof(Field) + field.tiles.size() * 512; });
+        bytesOf);
 }
 
 // Below 0 where it is not known.

@@ -39,8 +39,8 @@ public:
     std::shared_ptr<const void> findLatest(const base::ContentKey& key) override {
         return renderer_.cache_->findLatest(key);
     }
-    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override {
-        renderer_.cache_->keepLatest(key, std::move(value));
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes) override {
+        renderer_.cache_->keepLatest(key, std::move(value), bytes);
     }
     std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
         return renderer_.cache_->once(key, make, sequence_.cancel());

@@ -97,9 +97,8 @@ std::shared_ptr<const void> TileCache::findLatest(const base::ContentKey& key) {
     return findAny(Kind::latest, key);
 }
 
-void TileCache::keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) {
-    constexpr std::size_t about = 1 << 20;
-    keepAny(Kind::latest, key, std::move(value), about);
+void TileCache::keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes) {
+    keepAny(Kind::latest, key, std::move(value), bytes);
 }
 
 namespace {

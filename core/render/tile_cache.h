@@ -32,7 +32,7 @@ public:
     void keepProgress(const base::ContentKey& key, std::shared_ptr<const mask::StrokeProgress> progress) override;
 
     std::shared_ptr<const void> findLatest(const base::ContentKey& key) override;
-    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override;
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes) override;
     // Where another makes it and is stopped, this one makes it; where `cancel` says so while it waits, it throws
     // base::Cancelled.
     std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make,

@@ -39,7 +39,7 @@ public:
         const auto found = latest_.find(key);
         return found == latest_.end() ? nullptr : found->second;
     }
-    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value) override {
+    void keepLatest(const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t) override {
         if (keeps_) latest_[key] = std::move(value);
     }
     std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
