@@ -1,6 +1,7 @@
 #include "core/adjust/registry.h"
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/glow.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/light.h"
@@ -16,9 +17,9 @@
 namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
-    static constexpr const AdjustmentKind* kinds[] = {&light,    &toneCurve,        &whiteBalance, &colourBalance,
-                                                      &hueBands, &saturation,       &inkTable,     &matchArea,
-                                                      &tint,     &spillSuppression, &veil,         &soften};
+    static constexpr const AdjustmentKind* kinds[] = {
+        &light,     &toneCurve, &whiteBalance,     &colourBalance, &hueBands, &saturation, &inkTable,
+        &matchArea, &tint,      &spillSuppression, &veil,          &glow,     &soften};
     return kinds;
 }
 

@@ -5,11 +5,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
-#include <algorithm>
-#include <cmath>
-
-#include "core/image/tiles.h"
-#include "core/kernel/gaussian.h"
+#include "core/adjust/level_gaussian.h"
 #include "core/kernel/row_transform-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -61,25 +57,19 @@ constexpr base::ParamSpec params[] = {
 class Softening final : public SpatialOperation {
 public:
     explicit Softening(const Settings& settings)
-        : amount_(static_cast<float>(settings.values[amount] / 100)), sigmaPx_(settings.values[radius] / 2) {}
+        : amount_(static_cast<float>(settings.values[amount] / 100)), blur_(settings.values[radius] / 2) {}
 
-    int modelLevel(int level) const override {
-        constexpr double mostSigma = 8;
-        return std::max(level, image::levelOfLength(sigmaPx_, mostSigma));
-    }
-    int reach(int modelLevel) const override { return kernel::gaussianReach(sigmaOn(modelLevel)); }
+    int modelLevel(int level) const override { return blur_.modelLevel(level); }
+    int reach(int modelLevel) const override { return blur_.reach(modelLevel); }
     std::size_t planes() const override { return 3; }
 
     void makeModel(const image::LinearPlanes& around, int modelLevel,
                    std::span<image::Plane<float>> model) const override {
-        const int by = reach(modelLevel);
-        const base::Rect own{by, by, by + model[0].size().width, by + model[0].size().height};
-        const image::Plane<float>* from[] = {&around.red, &around.green, &around.blue};
-        for (std::size_t c = 0; c < 3; ++c) {
-            image::Plane<float> plane = image::copied(*from[c]);
-            kernel::gaussianBlur(plane, sigmaOn(modelLevel));
-            image::copyShared(plane, base::rectOf(plane.size()), model[c], own);
-        }
+        image::LinearPlanes copy;
+        copy.red = image::copied(around.red);
+        copy.green = image::copied(around.green);
+        copy.blue = image::copied(around.blue);
+        blur_.blur(std::move(copy), modelLevel, model);
     }
 
     void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const override {
@@ -88,13 +78,8 @@ public:
     }
 
 private:
-    double sigmaOn(int level) const {
-        const double sigma = sigmaPx_ / (1 << level), ofPixels = level > 0 ? 1.0 / 12 : 0;
-        return std::sqrt(std::max(0.0, sigma * sigma - ofPixels));
-    }
-
     float amount_;
-    double sigmaPx_;
+    LevelGaussian blur_;
 };
 
 Operations prepare(const Settings& settings) {
