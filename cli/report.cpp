@@ -1,10 +1,13 @@
 #include "cli/report.h"
 
+#include <cmath>
+#include <iomanip>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "core/colour/icc.h"
 #include "core/io/metadata.h"
+#include "core/task/noise.h"
 
 namespace dimhem::cli {
 
@@ -58,13 +61,27 @@ ordered_json correctionReport(const document::Correction& correction) {
             {"adjustments", adjustments}};
 }
 
+// Of 255: the luminance's, and that of the two colour differences together.
+struct Noise {
+    double luminance = 0, colour = 0;
+};
+
+Noise noiseOf(const task::Opened& opened) {
+    const auto level = task::photoNoise(*opened.photo);
+    if (!level) return {};
+    return {255 * level->y.overall, 255 * std::hypot(level->u.overall, level->v.overall)};
+}
+
 }  // namespace
 
 std::string jsonReport(const task::Opened& opened) {
     ordered_json corrections = ordered_json::array();
     for (const auto& correction : opened.document->corrections) corrections.push_back(correctionReport(*correction));
+    ordered_json photo = photoReport(opened);
+    const Noise noise = noiseOf(opened);
+    photo["noise"] = {{"luminance", noise.luminance}, {"colour", noise.colour}};
     const ordered_json report{
-        {"document", opened.documentPath.string()}, {"photo", photoReport(opened)}, {"corrections", corrections}};
+        {"document", opened.documentPath.string()}, {"photo", photo}, {"corrections", corrections}};
     return report.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
 }
 
@@ -74,6 +91,10 @@ std::string textReport(const task::Opened& opened) {
     out << photo.format << ", " << photo.size().width << " x " << photo.size().height << ", " << depthName(photo)
         << ", " << photo.samples.channels() << " channels\n";
     out << "profile: " << (photo.profile.empty() ? "none (taken as sRGB)" : colour::profileName(photo.profile)) << "\n";
+    const Noise noise = noiseOf(opened);
+    out << std::fixed << std::setprecision(1) << "noise: about " << noise.luminance << " of 255 in luminance, "
+        << noise.colour << " in colour\n"
+        << std::defaultfloat << std::setprecision(6);
     for (const auto& [name, value] : io::readableFacts(photo.metadata)) out << name << ": " << value << "\n";
     for (const auto& correction : opened.document->corrections) {
         out << (correction->enabled ? "on   " : "off  ") << correction->name << ", " << correction->strengthPct

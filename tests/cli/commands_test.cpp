@@ -100,6 +100,18 @@ TEST(Hem, InfoOfABarePhoto) {
     const Outcome info = hem({"info", photo});
     EXPECT_EQ(info.code, 0);
     EXPECT_NE(info.out.find("2400 x 1600"), std::string::npos);
+    EXPECT_NE(info.out.find("noise: about"), std::string::npos);
+}
+
+// As the demo photos were made (demo/faults): normal noise of 1.0 of 255 all over the figurehead, of 1.8 in the sky of
+// the tower; some of it is lost in the JPEG files.
+TEST(Hem, InfoSaysHowNoisyAPhotoIs) {
+    const auto noiseOf = [](const std::string& name) {
+        const Outcome info = hem({"info", DIMHEM_SOURCE_DIR "/demo/" + name, "--json"});
+        return nlohmann::json::parse(info.out)["photo"]["noise"]["luminance"].get<double>();
+    };
+    EXPECT_NEAR(noiseOf("figurehead.jpg"), 1.0, 0.4);
+    EXPECT_NEAR(noiseOf("tower-dusk.jpg"), 1.8, 0.6);
 }
 
 TEST(Hem, WrongUsageIsSaidAndIsNotAFailure) {
