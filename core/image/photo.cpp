@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cstring>
 
+#include "core/base/heap.h"
+
 namespace dimhem::image {
 
 std::size_t bytesOf(SampleType type) {
@@ -16,6 +18,7 @@ std::size_t bytesOf(SampleType type) {
 
 Samples::Samples(base::Size size, int channels, SampleType type) : size_(size), channels_(channels), type_(type) {
     data_ = std::make_unique_for_overwrite<std::byte[]>(bytes());
+    base::preferLargePages(data_.get(), bytes());
 }
 
 void Samples::readRow(int y, int x0, int x1, float* interleaved) const {
