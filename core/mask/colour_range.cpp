@@ -219,7 +219,7 @@ base::ContentKey ColourRange::connectedKey(Context& context) const {
 
 // Over the whole photo at a level small enough: full where the colour is connected to a picked place, grown by two
 // pixels so that the fine edge is the colour's own.
-CoveragePtr ColourRange::hangingTogether(Context& context) const {
+CoveragePtr ColourRange::connectedPlaces(Context& context) const {
     const Area all = connectedArea(context);
     const base::ContentKey key = connectedKey(context);
     if (CoveragePtr known = context.find(key)) return known;
@@ -251,7 +251,7 @@ CoveragePtr ColourRange::hangingTogether(Context& context) const {
 }
 
 void ColourRange::limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const {
-    const CoveragePtr reached = hangingTogether(context);
+    const CoveragePtr reached = connectedPlaces(context);
     if (reached->isConstant()) {
         if (reached->isEmpty()) {
             for (int y = 0; y < plane.size().height; ++y) std::fill(plane.row(y).begin(), plane.row(y).end(), 0.0f);

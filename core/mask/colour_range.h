@@ -54,7 +54,7 @@ private:
     base::ContentKey valuesKey() const;
     image::Plane<float> matching(const Area& area, Context& context) const;
     base::ContentKey connectedKey(Context& context) const;
-    CoveragePtr hangingTogether(Context& context) const;
+    CoveragePtr connectedPlaces(Context& context) const;
     void limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const;
     void limitToRadius(image::Plane<float>& plane, const Area& area) const;
 
