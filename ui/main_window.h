@@ -12,6 +12,7 @@
 #include "ui/session/hem_watch.h"
 #include "ui/session/journal_keeper.h"
 #include "ui/session/small_pictures.h"
+#include "ui/session/measuring_watch.h"
 #include "ui/session/thread_watch.h"
 
 class QMessageBox;
@@ -91,6 +92,7 @@ private:
     Session session_;
     DocumentJobs jobs_{session_};
     JournalKeeper journal_{session_, task::stateFolder()};
+    MeasuringWatch measuring_{session_};
     ThreadWatch threads_{session_};
     SmallPictures pictures_{session_};
     HemWatch hem_{session_};

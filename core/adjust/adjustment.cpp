@@ -27,7 +27,7 @@ struct ApplyOne {
         operation->row(row.linear(), full.data(), row.count());
     }
     void operator()(const std::unique_ptr<const SpatialOperation>& operation) const {
-        if (!model.empty()) operation->row(row.linear(), model, row.count());
+        if (!model.empty()) operation->row(row, model);
     }
 };
 
@@ -67,6 +67,14 @@ bool isNeutral(const AdjustmentKind& kind, const Settings& settings) {
         if (!kind.params[i].toggle && settings.values[i] != kind.params[i].neutral) return false;
     }
     return settings.tables == neutralSettings(kind).tables;
+}
+
+bool lacksMeasuring(const AdjustmentKind& kind, const Settings& settings) {
+    if (!kind.measure) return false;
+    for (std::size_t i = 0; i < kind.tables.size(); ++i) {
+        if (kind.tables[i].measured && settings.tables[i].empty()) return true;
+    }
+    return false;
 }
 
 bool isValid(const AdjustmentKind& kind, const Settings& settings) {

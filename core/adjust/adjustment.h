@@ -21,6 +21,8 @@
 #include <variant>
 #include <vector>
 
+#include "core/adjust/subject.h"
+#include "core/base/content_key.h"
 #include "core/base/param.h"
 #include "core/image/plane.h"
 #include "core/kernel/convertible_row.h"
@@ -59,12 +61,18 @@ public:
     // How far around a pixel the model is made from, in pixels of its level.
     virtual int reach(int modelLevel) const = 0;
     virtual std::size_t planes() const = 0;
-    // `around`: linear light of an area grown by the reach on every side, beyond the photo its edge going on; `model`:
-    // planes() of the area's own size.
-    virtual void makeModel(const image::LinearPlanes& around, int modelLevel,
+    // What of the settings the model depends on: what only row() reads need not make it anew.
+    virtual void addModelKey(base::KeyBuilder& key) const = 0;
+    // Beyond the photo its edge goes on, or the photo comes again, mirrored.
+    virtual bool mirrorsBorder() const { return false; }
+    // Whether the model on a level is made from the one on the next coarser level as well.
+    virtual bool buildsOnCoarser(int /*modelLevel*/) const { return false; }
+    // `around`: an area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
+    // coarser level's pixels that lie under it; `model`: planes() of the area's own size.
+    virtual void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>> coarser,
                            std::span<image::Plane<float>> model) const = 0;
     // `model`: planes() rows of the same pixels.
-    virtual void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const = 0;
+    virtual void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const = 0;
 };
 
 using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>,
@@ -100,6 +108,7 @@ struct TableSpec {
     std::span<const base::ParamSpec> columns;
     std::size_t leastRows = 0, mostRows = 0;
     std::span<const double> neutral;  // the rows it starts with, one after the other
+    bool measured = false;            // filled by measuring (AdjustmentKind::measure), which leaves a row at least
 };
 using Table = std::vector<double>;  // row after row
 
@@ -127,6 +136,9 @@ struct AdjustmentKind {
     // For looking at what one row of a table touches: settings under which that row alone acts, glaringly. Null: there
     // is no such look.
     Settings (*glaring)(const Settings& settings, std::size_t row) = nullptr;
+    // Measures what it has to know of the photo, once: what it finds is kept in the settings, in the tables that are
+    // `measured`, so that it acts alike at any size. Null: it need not know anything.
+    Settings (*measure)(Settings settings, const Subject& subject) = nullptr;
 };
 
 std::vector<double> neutralValues(const AdjustmentKind& kind);
@@ -135,6 +147,9 @@ Settings neutralSettings(const AdjustmentKind& kind);
 // Whether the adjustment does nothing: every number and table at its neutral value, or isIdentity says so. Toggles
 // alone change no pixel.
 bool isNeutral(const AdjustmentKind& kind, const Settings& settings);
+
+// Whether it has yet to measure the photo.
+bool lacksMeasuring(const AdjustmentKind& kind, const Settings& settings);
 
 // Whether every number is finite and within its range, every table of a size and content that a document may hold.
 bool isValid(const AdjustmentKind& kind, const Settings& settings);

@@ -11,6 +11,7 @@
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/kernel/row_transform-inl.h"
+#include "core/kernel/srgb_rows.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
@@ -40,8 +41,6 @@ HWY_EXPORT(AddLightRow);
 
 namespace {
 
-enum Value { amount, radius, from, warmth };
-
 constexpr base::ParamSpec params[] = {
     {.id = "amount", .label = "Amount", .unit = "%", .max = 100, .tip = "How much of the soft light is added."},
     {.id = "radius",
@@ -64,6 +63,8 @@ constexpr base::ParamSpec params[] = {
      .max = 100,
      .tip = "Whether the light is cooler than what sheds it, or warmer."},
 };
+constexpr std::size_t amount = base::placeOf(params, "amount"), radius = base::placeOf(params, "radius"),
+                      from = base::placeOf(params, "from"), warmth = base::placeOf(params, "warmth");
 
 constexpr double fade = 25;  // L*, over which a tone comes to count in full
 
@@ -82,28 +83,30 @@ public:
     int reach(int modelLevel) const override { return blur_.reach(modelLevel); }
     std::size_t planes() const override { return 3; }
 
-    void makeModel(const image::LinearPlanes& around, int modelLevel,
+    void addModelKey(base::KeyBuilder& key) const override {
+        blur_.addTo(key);
+        key.add(from_);
+    }
+
+    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
-        image::LinearPlanes bright(around.size());
-        for (int y = 0; y < around.size().height; ++y)
-            keepBright(kernel::rowOf(around, y), kernel::rowOf(bright, y), around.size().width);
+        image::LinearPlanes bright = kernel::decoded(std::move(around));
+        for (int y = 0; y < bright.size().height; ++y) keepBright(kernel::rowOf(bright, y), bright.size().width);
         blur_.blur(std::move(bright), modelLevel, model);
     }
 
-    void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const override {
-        HWY_DYNAMIC_DISPATCH(AddLightRow)(gains_, model.data(), pixels, count);
+    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {
+        HWY_DYNAMIC_DISPATCH(AddLightRow)(gains_, model.data(), pixels.linear(), pixels.count());
     }
 
 private:
     // Light below none, as colours beyond sRGB have it in a channel, sheds nothing.
-    void keepBright(kernel::ConstLinearRow in, kernel::LinearRow out, int width) const {
+    void keepBright(kernel::LinearRow row, int width) const {
         for (int x = 0; x < width; ++x) {
-            const double luminance = colour::luminance({in.red[x], in.green[x], in.blue[x]});
+            const double luminance = colour::luminance({row.red[x], row.green[x], row.blue[x]});
             const double t = std::clamp((colour::lightness(luminance) - from_) / fade, 0.0, 1.0);
             const auto weight = static_cast<float>(t * t * (3 - 2 * t));
-            out.red[x] = weight * std::max(0.0f, in.red[x]);
-            out.green[x] = weight * std::max(0.0f, in.green[x]);
-            out.blue[x] = weight * std::max(0.0f, in.blue[x]);
+            for (float* channel : {row.red, row.green, row.blue}) channel[x] = weight * std::max(0.0f, channel[x]);
         }
     }
 

@@ -6,6 +6,7 @@
 
 #include <span>
 
+#include "core/base/content_key.h"
 #include "core/image/plane.h"
 
 namespace dimhem::adjust {
@@ -14,6 +15,7 @@ class LevelGaussian {
 public:
     explicit LevelGaussian(double sigmaPx) : sigmaPx_(sigmaPx) {}  // in pixels of the photo
 
+    void addTo(base::KeyBuilder& key) const { key.add(sigmaPx_); }
     int modelLevel(int level) const;
     int reach(int modelLevel) const;
     // Of planes that are larger than the model by the reach on every side.

@@ -136,8 +136,6 @@ HWY_EXPORT(LuminanceRow);
 
 namespace {
 
-enum Value { exposure, contrast, shadowLift, highlightHold, blackPoint, whitePoint, midtone, holdColour };
-
 constexpr base::ParamSpec params[] = {
     {.id = "exposure",
      .label = "Exposure",
@@ -185,6 +183,12 @@ constexpr base::ParamSpec params[] = {
      .tip = "Change the tone only: colours get neither denser nor thinner.",
      .toggle = true},
 };
+constexpr std::size_t exposure = base::placeOf(params, "exposure"), contrast = base::placeOf(params, "contrast"),
+                      shadowLift = base::placeOf(params, "shadow-lift"),
+                      highlightHold = base::placeOf(params, "highlight-hold"),
+                      blackPoint = base::placeOf(params, "black-point"),
+                      whitePoint = base::placeOf(params, "white-point"), midtone = base::placeOf(params, "midtone"),
+                      holdColour = base::placeOf(params, "hold-colour");
 
 class Exposure final : public LinearOperation {
 public:

@@ -78,8 +78,6 @@ HWY_EXPORT(MatchRow);
 
 namespace {
 
-enum Value { tone, colourOf };
-
 constexpr base::ParamSpec params[] = {
     {.id = "tone",
      .label = "Tone",
@@ -92,6 +90,7 @@ constexpr base::ParamSpec params[] = {
      .max = 100,
      .tip = "How far the colours move to those of the reference."},
 };
+constexpr std::size_t tone = base::placeOf(params, "tone"), colourOf = base::placeOf(params, "colour");
 
 constexpr base::ParamSpec placeColumns[] = {
     {.id = "x0", .label = "Left", .unit = "px", .min = -1e6, .max = 1e6, .tip = "Left side of the reference area."},

@@ -6,6 +6,7 @@
 #include "core/adjust/ink_table.h"
 #include "core/adjust/light.h"
 #include "core/adjust/match_area.h"
+#include "core/adjust/noise.h"
 #include "core/adjust/saturation.h"
 #include "core/adjust/soften.h"
 #include "core/adjust/spill_suppression.h"
@@ -19,7 +20,7 @@ namespace dimhem::adjust {
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
         &light,     &toneCurve, &whiteBalance,     &colourBalance, &hueBands, &saturation, &inkTable,
-        &matchArea, &tint,      &spillSuppression, &veil,          &glow,     &soften};
+        &matchArea, &tint,      &spillSuppression, &noise,         &veil,     &glow,       &soften};
     return kinds;
 }
 

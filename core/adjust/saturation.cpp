@@ -66,8 +66,6 @@ HWY_EXPORT(SaturationRow);
 
 namespace {
 
-enum Value { amount, guard };
-
 constexpr base::ParamSpec params[] = {
     {.id = "amount",
      .label = "Amount",
@@ -76,6 +74,7 @@ constexpr base::ParamSpec params[] = {
      .tip = "More colour, or less; -100 leaves grey. What is dense gains less."},
     {.id = "guard", .label = "Guard", .neutral = 1, .tip = "An increase stops before a channel clips.", .toggle = true},
 };
+constexpr std::size_t amount = base::placeOf(params, "amount"), guard = base::placeOf(params, "guard");
 
 class SaturationOperation final : public LinearOperation {
 public:

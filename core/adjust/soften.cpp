@@ -7,6 +7,7 @@
 
 #include "core/adjust/level_gaussian.h"
 #include "core/kernel/row_transform-inl.h"
+#include "core/kernel/srgb_rows.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
@@ -14,7 +15,7 @@ namespace HWY_NAMESPACE {
 
 namespace hn = hwy::HWY_NAMESPACE;
 
-void SoftenRow(float amount, const float* const (&mean)[3], kernel::LinearRow pixels, std::size_t count) {
+void SoftenRow(float amount, const float* const* mean, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     float* const rows[3] = {pixels.red, pixels.green, pixels.blue};
     for (int c = 0; c < 3; ++c) {
@@ -36,8 +37,6 @@ HWY_EXPORT(SoftenRow);
 
 namespace {
 
-enum Value { amount, radius };
-
 constexpr base::ParamSpec params[] = {
     {.id = "amount",
      .label = "Amount",
@@ -53,6 +52,7 @@ constexpr base::ParamSpec params[] = {
      .tip = "How large what it softens is, in pixels of the photo.",
      .scale = base::Scale::logarithmic},
 };
+constexpr std::size_t amount = base::placeOf(params, "amount"), radius = base::placeOf(params, "radius");
 
 class Softening final : public SpatialOperation {
 public:
@@ -63,18 +63,15 @@ public:
     int reach(int modelLevel) const override { return blur_.reach(modelLevel); }
     std::size_t planes() const override { return 3; }
 
-    void makeModel(const image::LinearPlanes& around, int modelLevel,
+    void addModelKey(base::KeyBuilder& key) const override { blur_.addTo(key); }
+
+    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
-        image::LinearPlanes copy;
-        copy.red = image::copied(around.red);
-        copy.green = image::copied(around.green);
-        copy.blue = image::copied(around.blue);
-        blur_.blur(std::move(copy), modelLevel, model);
+        blur_.blur(kernel::decoded(std::move(around)), modelLevel, model);
     }
 
-    void row(kernel::LinearRow pixels, std::span<const float* const> model, std::size_t count) const override {
-        const float* const mean[3] = {model[0], model[1], model[2]};
-        HWY_DYNAMIC_DISPATCH(SoftenRow)(amount_, mean, pixels, count);
+    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {
+        HWY_DYNAMIC_DISPATCH(SoftenRow)(amount_, model.data(), pixels.linear(), pixels.count());
     }
 
 private:

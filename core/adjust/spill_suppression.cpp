@@ -76,8 +76,6 @@ HWY_EXPORT(SpillRow);
 
 namespace {
 
-enum Value { amount, limit, lightBack, shadows, midtones, highlights, screen };
-
 constexpr base::ParamSpec params[] = {
     {.id = "amount", .label = "Amount", .unit = "%", .max = 100, .tip = "How much of the screen's light is taken off."},
     {.id = "limit",
@@ -116,9 +114,13 @@ constexpr base::ParamSpec params[] = {
      .neutral = 120,
      .tip = "The colour of the screen or of the bounced light: 120 green, 240 blue."},
 };
+constexpr std::size_t amount = base::placeOf(params, "amount"), limit = base::placeOf(params, "limit"),
+                      lightBack = base::placeOf(params, "light-back"), shadows = base::placeOf(params, "shadows"),
+                      midtones = base::placeOf(params, "midtones"), highlights = base::placeOf(params, "highlights"),
+                      screen = base::placeOf(params, "screen");
 
 SpillSettings prepared(const std::vector<double>& values) {
-    const auto part = [&](Value value) { return static_cast<float>(values[value] / 100); };
+    const auto part = [&](std::size_t value) { return static_cast<float>(values[value] / 100); };
     SpillSettings s{part(amount), part(limit), part(lightBack), part(shadows), part(midtones), part(highlights), {}};
     // A turn about the grey axis: with a third of a turn or two the channels only change places.
     const double angle = (120 - values[screen]) * std::numbers::pi / 180;

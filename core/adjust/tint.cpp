@@ -35,8 +35,6 @@ HWY_EXPORT(TintRow);
 
 namespace {
 
-enum Value { strength, hue, saturationOf, lightness };
-
 constexpr base::ParamSpec params[] = {
     {.id = "strength", .label = "Strength", .unit = "%", .max = 100, .tip = "How much of the colour is laid over."},
     {.id = "hue",
@@ -58,6 +56,9 @@ constexpr base::ParamSpec params[] = {
      .neutral = 60,
      .tip = "How light the colour is."},
 };
+constexpr std::size_t strength = base::placeOf(params, "strength"), hue = base::placeOf(params, "hue"),
+                      saturationOf = base::placeOf(params, "saturation"),
+                      lightness = base::placeOf(params, "lightness");
 
 class TintOperation final : public EncodedOperation {
 public:

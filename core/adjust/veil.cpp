@@ -43,8 +43,6 @@ HWY_EXPORT(VeilRow);
 
 namespace {
 
-enum Value { amount, red, green, blue };
-
 constexpr base::ParamSpec params[] = {
     {.id = "amount",
      .label = "Amount",
@@ -79,6 +77,8 @@ constexpr base::ParamSpec params[] = {
      .decimals = 1,
      .tip = "Blue of the veil's own light."},
 };
+constexpr std::size_t amount = base::placeOf(params, "amount"), red = base::placeOf(params, "red"),
+                      green = base::placeOf(params, "green"), blue = base::placeOf(params, "blue");
 
 class Veiling final : public CoverageOperation {
 public:

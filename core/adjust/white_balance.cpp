@@ -41,8 +41,6 @@ HWY_EXPORT(MatrixRow);
 
 namespace {
 
-enum Value { temperature, tint };
-
 constexpr double neutralTempK = 6500;
 constexpr double duvPerTint = 0.0005;
 
@@ -64,6 +62,7 @@ constexpr base::ParamSpec params[] = {
      .decimals = 1,
      .tip = "Towards green (below 0) or magenta (above)."},
 };
+constexpr std::size_t temperature = base::placeOf(params, "temperature"), tint = base::placeOf(params, "tint");
 
 // Far from the locus a white has hardly any blue, or less than none: the tint goes as far as no cone is amplified more
 // than this.

@@ -1,7 +1,8 @@
 // The description of one parameter of an adjustment or tool, kept beside the code that uses it.
 //
 // Sliders and fields, document reading, validation, the command line and tests all read this table; a range or a
-// neutral value is written nowhere else.
+// neutral value is written nowhere else. Nor is a parameter's place in a table: a struct's value is reached through its
+// MemberParam, one of a list of values by placeOf its id.
 #pragma once
 
 #include <algorithm>
@@ -41,6 +42,20 @@ inline double clamped(const ParamSpec& spec, double value) {
 inline const ParamSpec* findParam(std::span<const ParamSpec> specs, std::string_view id) {
     const auto found = std::find_if(specs.begin(), specs.end(), [&](const ParamSpec& s) { return s.id == id; });
     return found == specs.end() ? nullptr : &*found;
+}
+
+// A parameter and the member that holds its value.
+template <class T>
+struct MemberParam {
+    ParamSpec spec;
+    double T::*value;
+};
+
+// Where a parameter stands among others; an id that is not there does not compile.
+consteval std::size_t placeOf(std::span<const ParamSpec> specs, std::string_view id) {
+    std::size_t place = 0;
+    while (specs[place].id != id) ++place;
+    return place;
 }
 
 }  // namespace dimhem::base

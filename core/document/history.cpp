@@ -20,6 +20,15 @@ void History::amend(DocumentPtr next) {
     newest = std::move(next);
 }
 
+void History::amendAll(const std::function<DocumentPtr(const DocumentPtr&)>& change) {
+    for (Step& step : steps_) {
+        DocumentPtr next = change(step.document);
+        if (saved_ == step.document) saved_ = next;
+        if (current_ == step.document) current_ = next;
+        step.document = std::move(next);
+    }
+}
+
 void History::undo() {
     if (canUndo()) --position_;
     current_ = steps_[position_].document;

@@ -5,6 +5,7 @@
 // first.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -25,6 +26,8 @@ public:
     void dropPreview() { current_ = steps_[position_].document; }
     // Another version in place of the newest step's, which is still the same step, and as saved as it was.
     void amend(DocumentPtr next);
+    // The same of every version there is: what `change` gives back for it, which may be the version itself.
+    void amendAll(const std::function<DocumentPtr(const DocumentPtr&)>& change);
 
     bool canUndo() const { return position_ > 0; }
     bool canRedo() const { return position_ + 1 < steps_.size(); }

@@ -62,10 +62,7 @@ private:
 };
 
 // The settings that are numbers.
-struct ColourRangeParam {
-    base::ParamSpec spec;
-    double ColourRangeValues::*value;
-};
+using ColourRangeParam = base::MemberParam<ColourRangeValues>;
 std::span<const ColourRangeParam> colourRangeParams();
 
 }  // namespace dimhem::mask

@@ -28,10 +28,7 @@ struct Refine {
     friend bool operator==(const Refine&, const Refine&) = default;
 };
 
-struct RefineParam {
-    base::ParamSpec spec;
-    double Refine::*value;
-};
+using RefineParam = base::MemberParam<Refine>;
 std::span<const RefineParam> refineParams();
 
 // Sets one of them; the floor and the ceiling push each other along, so that the one is never above the other.

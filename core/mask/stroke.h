@@ -32,10 +32,7 @@ struct BrushSettings {
 };
 
 // The settings that are numbers, in the order of the members above.
-struct BrushParam {
-    base::ParamSpec spec;
-    double BrushSettings::*value;
-};
+using BrushParam = base::MemberParam<BrushSettings>;
 std::span<const BrushParam> brushParams();
 
 struct StrokePoint {

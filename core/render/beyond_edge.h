@@ -1,4 +1,4 @@
-// Areas that reach beyond the photo: there the pixels of its edge go on.
+// Areas that reach beyond the photo: there the pixels of its edge go on, or the photo comes again, mirrored.
 #pragma once
 
 #include <algorithm>
@@ -16,22 +16,41 @@ inline mask::Area onPhoto(base::Size photo, const mask::Area& area) {
             area.level};
 }
 
+enum class Beyond { edgeGoesOn, mirrored };
+
+// The place in [first, last) that stands for one that may lie beside it.
+inline int standIn(int at, int first, int last, Beyond beyond) {
+    if (beyond == Beyond::edgeGoesOn) return std::clamp(at, first, last - 1);
+    const int length = last - first, twice = 2 * length;
+    const int folded = ((at - first) % twice + twice) % twice;
+    return first + (folded < length ? folded : twice - 1 - folded);
+}
+
 // From the pixels on the photo to those of the whole area.
 inline void extend(const image::Plane<float>& from, const mask::Area& inside, image::Plane<float>& to,
-                   const mask::Area& area) {
+                   const mask::Area& area, Beyond beyond = Beyond::edgeGoesOn) {
+    const base::Rect &own = inside.rect, both = base::intersected(inside.rect, area.rect);
     for (int y = area.rect.y0; y < area.rect.y1; ++y) {
-        const float* row = from.row(std::clamp(y, inside.rect.y0, inside.rect.y1 - 1) - inside.rect.y0).data();
+        const float* row = from.row(standIn(y, own.y0, own.y1, beyond) - own.y0).data();
         float* out = to.row(y - area.rect.y0).data();
-        for (int x = area.rect.x0; x < area.rect.x1; ++x)
-            *out++ = row[std::clamp(x, inside.rect.x0, inside.rect.x1 - 1) - inside.rect.x0];
+        const auto fill = [&](int first, int last) {
+            for (int x = first; x < last; ++x) out[x - area.rect.x0] = row[standIn(x, own.x0, own.x1, beyond) - own.x0];
+        };
+        if (both.x0 >= both.x1) {
+            fill(area.rect.x0, area.rect.x1);
+            continue;
+        }
+        fill(area.rect.x0, both.x0);
+        std::copy_n(row + (both.x0 - own.x0), both.width(), out + (both.x0 - area.rect.x0));
+        fill(both.x1, area.rect.x1);
     }
 }
 
 inline void extend(const image::EncodedPlanes& from, const mask::Area& inside, image::EncodedPlanes& to,
-                   const mask::Area& area) {
-    extend(from.red, inside, to.red, area);
-    extend(from.green, inside, to.green, area);
-    extend(from.blue, inside, to.blue, area);
+                   const mask::Area& area, Beyond beyond = Beyond::edgeGoesOn) {
+    extend(from.red, inside, to.red, area, beyond);
+    extend(from.green, inside, to.green, area, beyond);
+    extend(from.blue, inside, to.blue, area, beyond);
 }
 
 }  // namespace dimhem::render

@@ -106,6 +106,8 @@ private:
                                   const mask::Area& tile) const;
     std::shared_ptr<const Model> modelTile(const Sequence& sequence, std::size_t step, std::size_t operation,
                                            const mask::Area& tile) const;
+    Model gatheredModel(const Sequence& sequence, std::size_t step, std::size_t operation,
+                        const mask::Area& area) const;
     Model modelOver(const Sequence& sequence, std::size_t step, std::size_t operation, const mask::Area& area) const;
     std::vector<Model> modelsOver(const Sequence& sequence, std::size_t step, std::size_t operations,
                                   const mask::Area& area) const;

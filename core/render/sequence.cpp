@@ -9,14 +9,22 @@ namespace dimhem::render {
 
 namespace {
 
+// The model of a spatial operation depends on what those before it do, and on what it says itself.
 void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKind& kind,
          const adjust::Settings& settings) {
+    const base::KeyBuilder before = key;
     key.add(kind.id).add(std::span<const double>(settings.values));
     for (const adjust::Table& table : settings.tables) key.add(std::span<const double>(table));
-    base::KeyBuilder upToHere = key;
+    bool isFirst = true;
     for (adjust::Operation& operation : kind.prepare(settings)) {
+        base::KeyBuilder model = isFirst ? before : key;
+        if (const auto* spatial = std::get_if<std::unique_ptr<const adjust::SpatialOperation>>(&operation)) {
+            model.add(kind.id);
+            (*spatial)->addModelKey(model);
+        }
+        step.modelKeys.push_back(model.key());
         step.operations.push_back(std::move(operation));
-        step.operationKeys.push_back(upToHere.key());
+        isFirst = false;
     }
 }
 

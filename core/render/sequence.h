@@ -38,10 +38,10 @@ class Sequence {
 public:
     struct Step {
         document::CorrectionPtr correction;
-        adjust::Operations operations;                // of all its adjustments, one after the other
-        std::vector<base::ContentKey> operationKeys;  // of each: what it and those before it do, but for the mask
-        float strength;                               // 0..1, or up to pushFactor
-        base::ContentKey key;                         // of adjustments and strength, without the mask
+        adjust::Operations operations;            // of all its adjustments, one after the other
+        std::vector<base::ContentKey> modelKeys;  // of each spatial one: what its model depends on
+        float strength;                           // 0..1, or up to pushFactor
+        base::ContentKey key;                     // of adjustments and strength, without the mask
     };
 
     // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.

@@ -39,6 +39,16 @@ image::Plane<float> readBetween(const image::Plane<float>& from, const mask::Are
     });
 }
 
+// The next coarser level's pixels that lie under an area.
+mask::Area under(const mask::Area& area) {
+    const base::Rect& r = area.rect;
+    return {{r.x0 >> 1, r.y0 >> 1, (r.x1 + 1) >> 1, (r.y1 + 1) >> 1}, area.level + 1};
+}
+
+Beyond beyondPhoto(const adjust::SpatialOperation& spatial) {
+    return spatial.mirrorsBorder() ? Beyond::mirrored : Beyond::edgeGoesOn;
+}
+
 std::size_t bytesOf(const Model& model) {
     std::size_t bytes = sizeof model;
     for (const image::Plane<float>& plane : model) bytes += plane.bytes();
@@ -63,7 +73,7 @@ base::ContentKey Renderer::modelTileKey(const Sequence& sequence, std::size_t st
     const Sequence::Step& now = sequence.steps()[step];
     const mask::Area around = onPhoto(photo_->size(), grown(tile, spatialOf(now, operation).reach(tile.level)));
     base::KeyBuilder key = mask::keyOf(tile);
-    key.add("model").add(now.operationKeys[operation]).add(arrivingKey(sequence, step, around));
+    key.add("model").add(now.modelKeys[operation]).add(arrivingKey(sequence, step, around));
     bool mixedBefore = false;
     for (std::size_t i = 0; i < operation; ++i) {
         if (adjust::isSpatial(now.operations[i])) key.add(modelKey(sequence, step, i, around));
@@ -72,6 +82,13 @@ base::ContentKey Renderer::modelTileKey(const Sequence& sequence, std::size_t st
     if (mixedBefore) {
         const auto context = maskContext(sequence, now.correction->id);
         key.add(now.strength).add(mask::keyOn(now.correction->mask, around, *context));
+    }
+    const adjust::SpatialOperation& spatial = spatialOf(now, operation);
+    if (spatial.buildsOnCoarser(tile.level)) {
+        const mask::Area coarser = onPhoto(photo_->size(), under(grown(tile, spatial.reach(tile.level))));
+        gridOf(coarser.level).forEach(coarser.rect, [&](const base::Rect& below) {
+            key.add(modelTileKey(sequence, step, operation, {below, coarser.level}));
+        });
     }
     return key.key();
 }
@@ -85,26 +102,43 @@ std::shared_ptr<const Model> Renderer::modelTile(const Sequence& sequence, std::
             const mask::Area around = grown(tile, spatial.reach(tile.level)), inside = onPhoto(photo_->size(), around);
             image::EncodedPlanes picture(inside.rect.size()), whole(around.rect.size());
             readInside(sequence, step, operation, inside, picture);
-            extend(picture, inside, whole, around);
+            extend(picture, inside, whole, around, beyondPhoto(spatial));
+            const Model coarser =
+                spatial.buildsOnCoarser(tile.level) ? gatheredModel(sequence, step, operation, under(around)) : Model{};
             auto model = std::make_shared<Model>();
             for (std::size_t i = 0; i < spatial.planes(); ++i) model->emplace_back(tile.rect.size());
-            spatial.makeModel(kernel::decoded(std::move(whole)), tile.level, *model);
+            spatial.makeModel(std::move(whole), tile.level, coarser, *model);
             const std::size_t bytes = bytesOf(*model);
             return {std::move(model), bytes};
         },
         sequence.cancel()));
 }
 
+// On the area's own level; what lies beyond the photo stands in as the operation wants it.
+Model Renderer::gatheredModel(const Sequence& sequence, std::size_t step, std::size_t operation,
+                              const mask::Area& area) const {
+    const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
+    const mask::Area inside = onPhoto(photo_->size(), area);
+    Model gathered;
+    for (std::size_t i = 0; i < spatial.planes(); ++i) gathered.emplace_back(inside.rect.size());
+    gridOf(inside.level).forEach(inside.rect, [&](const base::Rect& tile) {
+        const auto made = modelTile(sequence, step, operation, {tile, inside.level});
+        for (std::size_t i = 0; i < gathered.size(); ++i) image::copyShared((*made)[i], tile, gathered[i], inside.rect);
+    });
+    if (inside.rect == area.rect) return gathered;
+    Model whole;
+    for (const image::Plane<float>& plane : gathered) {
+        whole.emplace_back(area.rect.size());
+        extend(plane, inside, whole.back(), area, beyondPhoto(spatial));
+    }
+    return whole;
+}
+
 Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_t operation,
                           const mask::Area& area) const {
     const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
     const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
-    Model gathered;
-    for (std::size_t i = 0; i < spatial.planes(); ++i) gathered.emplace_back(coarse.rect.size());
-    gridOf(coarse.level).forEach(coarse.rect, [&](const base::Rect& tile) {
-        const auto made = modelTile(sequence, step, operation, {tile, coarse.level});
-        for (std::size_t i = 0; i < gathered.size(); ++i) image::copyShared((*made)[i], tile, gathered[i], coarse.rect);
-    });
+    Model gathered = gatheredModel(sequence, step, operation, coarse);
     if (coarse.level == area.level) return gathered;
     Model out;
     for (const image::Plane<float>& plane : gathered) out.push_back(readBetween(plane, coarse, area));

@@ -4,12 +4,12 @@
 
 namespace dimhem::task {
 
-std::optional<check::NoiseLevel> photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel) {
+std::optional<adjust::NoiseLevel> photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel) {
     constexpr int windowPx = 128, mostAcross = 12;  // multiples of 8
     const image::TileGrid grid(photo.size(), windowPx);
     const int stepX = (grid.columns() + mostAcross - 1) / mostAcross,
               stepY = (grid.rows() + mostAcross - 1) / mostAcross;
-    check::NoiseMeter meter;
+    adjust::NoiseMeter meter;
     for (int row = stepY / 2; row < grid.rows(); row += stepY) {
         for (int column = stepX / 2; column < grid.columns(); column += stepX) {
             if (cancel.cancelled()) return std::nullopt;

@@ -6,6 +6,7 @@
 #include "core/task/backdrop_file.h"
 #include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
+#include "core/task/measuring.h"
 #include "core/task/state_folder.h"
 
 namespace dimhem::task {
@@ -135,6 +136,9 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
         [&](const std::string& name) { return readMatteFile(stored, opened.documentPath, name); }, missing);
+    // One written by hand need not say what its adjustments measure.
+    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+    opened.document = withAllMeasured(renderer, opened.document, reading.cancel);
     if (!missing.empty()) addWarning(opened, "The matte \"" + missing + "\" cannot be read; its part covers nothing.");
     return opened;
 }

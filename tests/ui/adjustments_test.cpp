@@ -12,6 +12,7 @@
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
+#include "core/adjust/noise.h"
 #include "core/adjust/registry.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
@@ -244,6 +245,27 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
     EXPECT_TRUE(w.waitFor([&] { return !words->text().contains("Again"); })) << words->text().toStdString();
+}
+
+TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
+    begin(adjust::noise);
+    const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::noise, settings()); };
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    auto* words = w.find<QLabel>("measured-noise");
+    ASSERT_TRUE(w.waitFor([&] { return words->text().contains("levels of 255"); })) << words->text().toStdString();
+    const QString step = w.session().undoName();
+    // Taken back and done again it is still measured, and an undo takes the adjustment back, not the measuring.
+    w.session().undo();
+    w.session().redo();
+    EXPECT_TRUE(isMeasured());
+    EXPECT_EQ(w.session().undoName(), step);
+    const adjust::Settings whole = settings();
+    click("measure-here");
+    w.drag({{350, 270}, {600, 440}});
+    ASSERT_TRUE(w.waitFor([&] { return w.session().undoName() != step; }));
+    ASSERT_TRUE(w.settle());
+    w.session().undo();
+    EXPECT_EQ(settings(), whole);
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {

@@ -6,6 +6,7 @@
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
+#include "core/adjust/noise.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
 #include "core/adjust/white_balance.h"
@@ -26,6 +27,7 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::hueBands, buildHueBandsEditor},
         {&adjust::inkTable, buildInkTableEditor},
         {&adjust::matchArea, buildMatchEditor},
+        {&adjust::noise, buildNoiseEditor},
         {&adjust::spillSuppression, buildSpillEditor},
     };
     for (const Entry& entry : entries) {

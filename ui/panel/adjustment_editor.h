@@ -60,6 +60,7 @@ void buildCurveEditor(const EditorFrame& frame);
 void buildHueBandsEditor(const EditorFrame& frame);
 void buildInkTableEditor(const EditorFrame& frame);
 void buildMatchEditor(const EditorFrame& frame);
+void buildNoiseEditor(const EditorFrame& frame);
 void buildWhiteBalanceEditor(const EditorFrame& frame);
 void buildColourBalanceEditor(const EditorFrame& frame);
 void buildSpillEditor(const EditorFrame& frame);

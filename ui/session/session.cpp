@@ -138,6 +138,18 @@ void Session::takeThreadColour(const DocumentPtr& version, Id correction, int th
     Q_EMIT pictureChanged();
 }
 
+void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& measured) {
+    if (!isOpen() || running_) return;
+    history_->amendAll([&](const DocumentPtr& version) {
+        const Correction* found = findCorrection(*version, correction);
+        const AdjustmentUse* use = found ? findAdjustment(*found, adjustment) : nullptr;
+        if (!use || !adjust::lacksMeasuring(*use->kind, use->settings)) return version;
+        return withAdjustment(*version, correction, adjustment,
+                              [&](AdjustmentUse& u) { u.settings.tables = measured.tables; });
+    });
+    changed();
+}
+
 QString Session::undoName() const {
     return running_ ? running_->stepName : QString::fromStdString(history_->undoName());
 }

@@ -62,6 +62,8 @@ public:
     bool hasGesture() const { return running_.has_value(); }
     // The thread colour of a correction, chosen for a version by what lies under its mask: becomes part of that step.
     void takeThreadColour(const document::DocumentPtr& version, document::Id correction, int threadColour);
+    // What an adjustment has measured in the photo (its tables): becomes part of each version in which it has not.
+    void takeMeasured(document::Id correction, document::Id adjustment, const adjust::Settings& measured);
     bool canUndo() const { return isOpen() && (history_->canUndo() || hasGesture()); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;

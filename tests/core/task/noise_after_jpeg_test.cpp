@@ -4,7 +4,7 @@
 #include <cmath>
 #include <random>
 
-#include "core/check/noise_level.h"
+#include "core/adjust/noise_level.h"
 #include "core/io/jpeg.h"
 #include "core/io/registry.h"
 #include "core/render/photo_source.h"
@@ -15,8 +15,8 @@ namespace {
 
 constexpr base::Size size{800, 600};
 
-check::NoiseLevel measured(const image::EncodedPlanes& picture, const image::Plane<float>& coverage = {}) {
-    check::NoiseMeter meter;
+adjust::NoiseLevel measured(const image::EncodedPlanes& picture, const image::Plane<float>& coverage = {}) {
+    adjust::NoiseMeter meter;
     meter.add(picture, coverage);
     return meter.level();
 }

@@ -6,12 +6,15 @@
 //   by tone    16 tones by a block's mean of Y; of each, the flattest quarter: those with the least energy at
 //              2 <= u + v <= 8. The coefficients are in two halves, each measured on the blocks that are flat by the
 //              other, so that choosing the flat ones does not make the noise seem less
-//   sigma      root of the mean over 4 <= u + v <= 8 of (median |c| / 0.6745)^2, evened out over neighbouring tones
-//   spectrum   the same for each coefficient, over the square of sigma: 1 everywhere where the noise is white
+//   by band    four bands of u + v, since a file of JPEG takes fine noise out where it is weak, not where it is strong
+//   sigma      root of the mean over a band of (median |c| / 0.6745)^2, evened out over neighbouring tones; alike in
+//   all
+//              bands where the noise is white
 //
-// A tone that occurs in texture alone is taken for noisier than it is.
+// Texture falls off towards the fine bands. A tone that has clearly more in the coarse bands, beside what it has in a
+// fine one, than the flattest tone does is taken to have no more: the rest is texture.
 //
-// The median's factor: a normal distribution's median absolute deviation (common practice). The DCT: Ahmed, Natarajan,
+// The DCT: Ahmed, Natarajan,
 // Rao, "Discrete Cosine Transform", 1974; cited from memory.
 #pragma once
 
@@ -20,17 +23,20 @@
 #include <vector>
 
 #include "core/image/plane.h"
+#include "core/kernel/sliding_dct.h"
 
-namespace dimhem::check {
+namespace dimhem::adjust {
 
-inline constexpr std::size_t noiseTones = 16;
+// The bands are those of the sliding DCT. The coarsest is measured at 4 and 5: below may be the picture itself, and
+// coarse noise is a coarser level's own.
+inline constexpr std::size_t noiseTones = 16, noiseBands = kernel::lastOfBand.size();
 
 struct NoiseOfPlane {
-    std::array<double, noiseTones> sigma{};  // by tone, 0..1 of the encoded scale
-    std::array<double, 64> spectrum{};       // row by row; symmetric
-    std::size_t blocks = 0;                  // that were looked at; 0: nothing is known
+    std::array<std::array<double, noiseTones>, noiseBands> sigma{};  // 0..1 of the encoded scale
+    std::size_t blocks = 0;                                          // that were looked at; 0: nothing is known
 
-    double overall = 0;  // the median over all blocks, each by its tone
+    double ofTone(std::size_t tone) const;  // at 4 <= u + v <= 8
+    double overall = 0;                     // the same, the median over all blocks, each by its tone
 };
 
 struct NoiseLevel {
@@ -56,4 +62,4 @@ private:
     std::vector<Blocks> blocks_;
 };
 
-}  // namespace dimhem::check
+}  // namespace dimhem::adjust

@@ -1,19 +1,20 @@
-#include "core/check/noise_level.h"
+#include "core/adjust/noise_level.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <vector>
 
-namespace dimhem::check {
+namespace dimhem::adjust {
 
 namespace {
 
 constexpr int side = 8, stepPx = 11;
 constexpr std::size_t mostBlocks = 14000, fewBlocks = 24;
-constexpr double perNormalMedian = 1 / 0.6745;
+// Of a normal distribution, the mean square of the nine tenths nearest to its middle, over that of all: it is cut at
+// t = 1.6449 sigma, and 1 - 2 t phi(t) / 0.9 is left.
+constexpr double partOfNormal = 0.6230;
 constexpr double blackest = 3.0 / 255, whitest = 252.0 / 255;  // beyond, noise is clipped
-constexpr double leastPart = 0.02, mostPart = 6;               // of the spectrum
 
 using Block = std::array<float, side * side>;
 
@@ -127,36 +128,59 @@ private:
     ByTone flat_[2];  // by the half they are for
 };
 
-// (median |c| / 0.6745)^2 of one coefficient, each block over what `scale` says of it.
-template <class Scale>
-double varianceOf(const FlatBlocks& blocks, std::size_t coefficient, std::vector<float>& scratch, Scale scale) {
+// The mean square of all but a tenth of the blocks' coefficients, those of the largest amount, over what it would be of
+// a normal distribution's.
+double varianceOf(const std::vector<Block>& blocks, std::size_t coefficient, std::vector<float>& scratch) {
+    if (blocks.empty()) return 0;
     scratch.clear();
-    for (std::size_t tone = 0; tone < noiseTones; ++tone) {
-        const double by = scale(tone);
-        if (by <= 0) continue;
-        for (const Block& block : blocks.of(tone, coefficient))
-            scratch.push_back(static_cast<float>(std::abs(block[coefficient]) / by));
-    }
-    if (scratch.empty()) return 0;
-    const auto middle = scratch.begin() + static_cast<std::ptrdiff_t>(scratch.size() / 2);
-    std::nth_element(scratch.begin(), middle, scratch.end());
-    return std::pow(*middle * perNormalMedian, 2);
+    for (const Block& block : blocks) scratch.push_back(block[coefficient] * block[coefficient]);
+    const auto kept = std::max<std::size_t>(1, scratch.size() * 9 / 10);
+    std::nth_element(scratch.begin(), scratch.begin() + static_cast<std::ptrdiff_t>(kept - 1), scratch.end());
+    double sum = 0;
+    for (std::size_t i = 0; i < kept; ++i) sum += static_cast<double>(scratch[i]);
+    return sum / (static_cast<double>(kept) * partOfNormal);
 }
 
-double sigmaOfTone(const FlatBlocks& blocks, std::size_t tone, std::vector<float>& scratch) {
-    double sum = 0;
-    int count = 0;
+using ByBand = std::array<double, noiseBands>;
+
+// The mean variance of a tone's coefficients in each band.
+ByBand variancesOf(const FlatBlocks& blocks, std::size_t tone, std::vector<float>& scratch) {
+    ByBand sums{}, counts{};
     for (std::size_t i = 0; i < 64; ++i) {
-        if (ring(i) < 4 || ring(i) > 8) continue;
-        sum += varianceOf(blocks, i, scratch, [&](std::size_t t) { return t == tone ? 1.0 : 0.0; });
-        ++count;
+        if (ring(i) < 4) continue;
+        const std::size_t band = kernel::bandOf(ring(i));
+        sums[band] += varianceOf(blocks.of(tone, i), i, scratch);
+        ++counts[band];
     }
-    return std::sqrt(sum / count);
+    for (std::size_t band = 0; band < noiseBands; ++band) sums[band] /= counts[band];
+    return sums;
+}
+
+// Takes the texture out of the coarse bands: more than so many times what the flattest tone has there, beside a fine
+// band, is not noise.
+void takeOutTexture(std::array<ByBand, noiseTones>& variances, const std::array<double, noiseTones>& weights) {
+    constexpr double enough = 0.03, most = 1.1;
+    constexpr std::size_t fine = 2;
+    double total = 0;
+    for (const double weight : weights) total += weight;
+    const ByBand* flattest = nullptr;
+    for (std::size_t tone = 0; tone < noiseTones; ++tone) {
+        if (weights[tone] < std::max<double>(fewBlocks, enough * total)) continue;
+        if (!flattest || variances[tone][0] + variances[tone][1] < (*flattest)[0] + (*flattest)[1])
+            flattest = &variances[tone];
+    }
+    if (!flattest || (*flattest)[fine] <= 0) return;
+    const ByBand shape = *flattest;
+    for (ByBand& tone : variances) {
+        for (std::size_t band = 0; band < fine; ++band) {
+            tone[band] = std::min(tone[band], most * tone[fine] * shape[band] / shape[fine]);
+        }
+    }
 }
 
 // Over neighbouring tones, each by how many blocks it has; tones without any take those of their neighbours.
-void evenOut(NoiseOfPlane& noise, const std::array<double, noiseTones>& weights) {
-    const auto measured = noise.sigma;
+void evenOut(std::array<double, noiseTones>& sigma, const std::array<double, noiseTones>& weights) {
+    const auto measured = sigma;
     for (std::size_t i = 0; i < noiseTones; ++i) {
         double sum = 0, total = 0;
         for (std::size_t j = 0; j < noiseTones; ++j) {
@@ -166,27 +190,7 @@ void evenOut(NoiseOfPlane& noise, const std::array<double, noiseTones>& weights)
             sum += weight * measured[j];
             total += weight;
         }
-        noise.sigma[i] = total > 0 ? sum / total : 0;
-    }
-}
-
-void measureSpectrum(NoiseOfPlane& noise, const FlatBlocks& blocks, std::vector<float>& scratch) {
-    const auto scale = [&](std::size_t tone) { return noise.sigma[tone]; };
-    std::array<double, 64> raw{};
-    for (std::size_t i = 0; i < 64; ++i) raw[i] = varianceOf(blocks, i, scratch, scale);
-    double about = 0;
-    int count = 0;
-    for (std::size_t i = 0; i < 64; ++i) {
-        const double even = (raw[i] + raw[i % side * side + i / side]) / 2;
-        noise.spectrum[i] = std::clamp(even, leastPart, mostPart);
-        if (ring(i) == 4 || ring(i) == 5) {
-            about += noise.spectrum[i];
-            ++count;
-        }
-    }
-    // What is coarser than that may be the picture itself.
-    for (std::size_t i = 0; i < 64; ++i) {
-        if (ring(i) < 4) noise.spectrum[i] = std::max(noise.spectrum[i], about / count);
+        sigma[i] = total > 0 ? sum / total : 0;
     }
 }
 
@@ -214,22 +218,33 @@ NoiseOfPlane NoiseMeter::levelOf(Block Blocks::*plane) const {
     const FlatBlocks blocks(byTone);
     std::vector<float> scratch;
     std::array<double, noiseTones> weights{};
+    std::array<ByBand, noiseTones> variances{};
     for (std::size_t tone = 0; tone < noiseTones; ++tone) {
         weights[tone] = static_cast<double>(blocks.of(tone, 0).size());
-        if (weights[tone] > 0) noise.sigma[tone] = sigmaOfTone(blocks, tone, scratch);
+        variances[tone] = variancesOf(blocks, tone, scratch);
     }
-    evenOut(noise, weights);
-    measureSpectrum(noise, blocks, scratch);
+    takeOutTexture(variances, weights);
+    for (std::size_t band = 0; band < noiseBands; ++band) {
+        for (std::size_t tone = 0; tone < noiseTones; ++tone)
+            noise.sigma[band][tone] = std::sqrt(variances[tone][band]);
+        evenOut(noise.sigma[band], weights);
+    }
     std::vector<double> ofBlocks;
-    for (const Blocks& block : blocks_) ofBlocks.push_back(noise.sigma[toneOf(block.tone)]);
+    for (const Blocks& block : blocks_) ofBlocks.push_back(noise.ofTone(toneOf(block.tone)));
     const auto middle = ofBlocks.begin() + static_cast<std::ptrdiff_t>(ofBlocks.size() / 2);
     std::nth_element(ofBlocks.begin(), middle, ofBlocks.end());
     noise.overall = *middle;
     return noise;
 }
 
+double NoiseOfPlane::ofTone(std::size_t tone) const {
+    constexpr double coarse = 11, middle = 22;  // coefficients of the first two bands that are measured
+    const double a = sigma[0][tone], b = sigma[1][tone];
+    return std::sqrt((coarse * a * a + middle * b * b) / (coarse + middle));
+}
+
 NoiseLevel NoiseMeter::level() const {
     return {levelOf(&Blocks::y), levelOf(&Blocks::u), levelOf(&Blocks::v)};
 }
 
-}  // namespace dimhem::check
+}  // namespace dimhem::adjust

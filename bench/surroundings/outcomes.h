@@ -1,0 +1,10 @@
+// Outcomes of each correction, against known truth and against general-purpose libraries: printed as tables.
+#pragma once
+
+#include <string>
+
+namespace dimhem::surroundings {
+
+void noiseOutcomes(const std::string& demo);
+
+}  // namespace dimhem::surroundings

@@ -1,0 +1,96 @@
+#include "core/task/measuring.h"
+
+#include <algorithm>
+
+#include "core/adjust/subject.h"
+#include "core/document/edits.h"
+#include "core/image/tiles.h"
+#include "core/kernel/coverage_rows.h"
+
+namespace dimhem::task {
+
+namespace {
+
+render::Comparison arrivingAt(document::Id correction) {
+    render::Comparison comparison;
+    comparison.stopBefore = correction;
+    return comparison;
+}
+
+class ArrivingPicture final : public adjust::Subject {
+public:
+    ArrivingPicture(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
+                    const std::optional<base::Rect>& place, const base::CancelToken& cancel)
+        : renderer_(renderer),
+          sequence_(document, arrivingAt(correction), cancel),
+          correction_(correction),
+          place_(place) {}
+
+    base::Size photoSize() const override { return renderer_.photo().size(); }
+
+    image::EncodedPlanes picture(const base::Rect& rect, int level) const override {
+        base::throwIfCancelled(sequence_.cancel());
+        image::EncodedPlanes out(rect.size());
+        renderer_.picture(sequence_, {rect, level}, out);
+        return out;
+    }
+
+    image::Plane<float> coverage(const base::Rect& rect, int level) const override {
+        base::throwIfCancelled(sequence_.cancel());
+        if (place_) {
+            const base::Rect inside = image::levelRect(*place_, level);
+            return image::planeOf(rect.size(), [&](int x, int y) {
+                const int px = rect.x0 + x, py = rect.y0 + y;
+                return px >= inside.x0 && px < inside.x1 && py >= inside.y0 && py < inside.y1 ? 1.0f : 0.0f;
+            });
+        }
+        const mask::CoveragePtr covered = renderer_.coverage(sequence_, correction_, {rect, level});
+        return image::planeOf(rect.size(), [&](int x, int y) {
+            const std::uint16_t value = covered->isConstant() ? covered->value() : covered->row(y)[x];
+            return static_cast<float>(value) / kernel::fullCoverage;
+        });
+    }
+
+private:
+    const render::Renderer& renderer_;
+    render::Sequence sequence_;
+    document::Id correction_;
+    std::optional<base::Rect> place_;
+};
+
+}  // namespace
+
+std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                         document::Id correction, document::Id adjustment,
+                                         const std::optional<base::Rect>& place, const base::CancelToken& cancel) {
+    const document::Correction* found = document::findCorrection(*document, correction);
+    const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
+    if (!use || !use->kind->measure) return std::nullopt;
+    try {
+        return use->kind->measure(use->settings, ArrivingPicture(renderer, document, correction, place, cancel));
+    } catch (const base::Cancelled&) {
+        return std::nullopt;
+    }
+}
+
+std::optional<Unmeasured> firstUnmeasured(const document::Document& document) {
+    for (const document::CorrectionPtr& correction : document.corrections) {
+        for (const document::AdjustmentUse& use : correction->adjustments) {
+            if (adjust::lacksMeasuring(*use.kind, use.settings)) return Unmeasured{correction->id, use.id};
+        }
+    }
+    return std::nullopt;
+}
+
+document::DocumentPtr withAllMeasured(const render::Renderer& renderer, document::DocumentPtr document,
+                                      const base::CancelToken& cancel) {
+    while (const auto next = firstUnmeasured(*document)) {
+        const auto settings = measured(renderer, document, next->correction, next->adjustment, {}, cancel);
+        if (!settings) return document;
+        document = document::withAdjustment(*document, next->correction, next->adjustment,
+                                            [&](document::AdjustmentUse& use) { use.settings = *settings; });
+    }
+    return document;
+}
+
+}  // namespace dimhem::task

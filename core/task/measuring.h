@@ -1,0 +1,29 @@
+// Adjustments that measure the photo once (adjust::AdjustmentKind::measure), and documents in which some have yet to.
+#pragma once
+
+#include <optional>
+
+#include "core/render/renderer.h"
+
+namespace dimhem::task {
+
+// The settings of an adjustment with what it measures in the picture as it arrives at its correction, under the
+// correction's mask or, where a place is given, inside that alone. Nothing where there is nothing to measure, or it was
+// cancelled.
+std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                         document::Id correction, document::Id adjustment,
+                                         const std::optional<base::Rect>& place = {},
+                                         const base::CancelToken& cancel = {});
+
+// An adjustment that has yet to measure the photo.
+struct Unmeasured {
+    document::Id correction = 0, adjustment = 0;
+};
+// The first of them, counted from the photo: those after it see what it does.
+std::optional<Unmeasured> firstUnmeasured(const document::Document& document);
+
+// The document with all of them measured; as it is from where it was cancelled on.
+document::DocumentPtr withAllMeasured(const render::Renderer& renderer, document::DocumentPtr document,
+                                      const base::CancelToken& cancel = {});
+
+}  // namespace dimhem::task
