@@ -2,6 +2,7 @@
 
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/glow.h"
+#include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/light.h"

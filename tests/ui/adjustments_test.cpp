@@ -248,6 +248,16 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
 }
 
 TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
+    QImage noisy(640, 480, QImage::Format_RGB32);
+    for (int y = 0; y < 480; ++y) {
+        for (int x = 0; x < 640; ++x) {
+            const int grey = 120 + (x < 320 ? 0 : std::rand() % 21 - 10);
+            noisy.setPixel(x, y, qRgb(grey, grey, grey));
+        }
+    }
+    const QString path = QString::fromStdString((folder / "noisy.png").string());
+    noisy.save(path);
+    ASSERT_TRUE(w.open(path));
     begin(adjust::noise);
     const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::noise, settings()); };
     ASSERT_TRUE(w.waitFor(isMeasured));

@@ -30,7 +30,7 @@ void NoiseCurve::paintEvent(QPaintEvent*) {
         for (const double sigma : *line) most = std::max(most, sigma);
     }
     most = std::ceil(most);
-    const QRectF inside = QRectF(rect()).adjusted(6, 6, -6, -6);
+    const QRectF inside = QRectF(rect()).adjusted(16, 6, -6, -6);
     const auto draw = [&](const QList<double>& sigmas, Qt::PenStyle style) {
         QPolygonF line;
         for (qsizetype i = 0; i < sigmas.size(); ++i) {
@@ -45,9 +45,9 @@ void NoiseCurve::paintEvent(QPaintEvent*) {
     draw(colour_, Qt::DashLine);
     painter.setPen(QColor(theme::quiet));
     QFont small = font();
-    small.setPointSizeF(small.pointSizeF() * 0.85);
+    small.setPixelSize(10);
     painter.setFont(small);
-    painter.drawText(inside, Qt::AlignRight | Qt::AlignTop, QString::number(most, 'f', 0));
+    painter.drawText(QRectF(rect()).adjusted(5, 2, -5, -2), Qt::AlignLeft | Qt::AlignTop, QString::number(most, 'f', 0));
 }
 
 }  // namespace dimhem::ui
