@@ -31,3 +31,7 @@ shot green-sweep lantern-green +A0.2 +R2 Declare=Screen=1
 shot green-sweep lantern-matte1 +A0.1 +R4 Declare=Matte=1
 shot harmonium harmonium +A0.3 +R2
 for matte in 1 2; do shot harmonium harmonium-matte$matte +A0.1 +R4 Declare=Matte=$matte; done
+shot headlands headlands +A0.2 +R2
+# How far away, linear, and the near shore.
+shot headlands headlands-depth +A0.1 +R3 Declare=Depth=1 File_Gamma=1.0
+shot headlands headlands-matte1 +A0.1 +R4 Declare=Matte=1

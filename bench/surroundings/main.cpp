@@ -1,14 +1,20 @@
-// Prints what corrections that look round each pixel make of pictures whose truth is known.
+// Prints what corrections that look round each pixel make of pictures whose truth is known:
+//
+//   surroundings_bench [DEMO] [noise | haze]    DEMO is the folder of the demo set
 #include <cstdio>
 #include <exception>
+#include <string>
 
 #include "bench/surroundings/outcomes.h"
 #include "core/base/heap.h"
 
 int main(int count, char** arguments) {
+    using namespace dimhem::surroundings;
     dimhem::base::keepBlocksInHeap();
+    const std::string demo = count > 1 ? arguments[1] : "demo", only = count > 2 ? arguments[2] : "";
     try {
-        dimhem::surroundings::noiseOutcomes(count > 1 ? arguments[1] : "demo");
+        if (only.empty() || only == "noise") noiseOutcomes(demo);
+        if (only.empty() || only == "haze") hazeOutcomes(demo);
         return 0;
     } catch (const std::exception& error) {
         std::fprintf(stderr, "%s\n", error.what());

@@ -6,5 +6,6 @@
 namespace dimhem::surroundings {
 
 void noiseOutcomes(const std::string& demo);
+void hazeOutcomes(const std::string& demo);
 
 }  // namespace dimhem::surroundings

@@ -12,6 +12,7 @@
 
 #include "core/edge/transmission.h"
 #include "core/image/tiles.h"
+#include "core/kernel/box_sum.h"
 #include "core/kernel/row_transform-inl.h"
 #include "core/kernel/srgb_rows.h"
 
@@ -48,7 +49,11 @@ void HazeRow(const HazeRowSettings& s, const float* const* lines, kernel::Linear
             t = hn::Max(t, hn::Mul(least, k(0.98f)));
             t = hn::Min(t, hn::Min(hn::Mul(least, k(static_cast<float>(edge::hazeCap))), k(1.0f)));
             const auto depth = hn::Mul(k(s.scale), hn::Max(hn::Sub(hn::Neg(hn::Log(d, t)), k(s.near)), hn::Zero(d)));
-            const auto gain = hn::Exp(d, hn::Mul(k(s.amount), hn::Min(depth, k(s.most))));
+            // What is nearly haze alone, such as the sky, has nothing behind it to bring back but noise. Told by an
+            // even t, since a pixel's own has its noise.
+            const auto deep = hn::Sub(hn::Neg(hn::Log(d, hn::Min(hn::Max(line(4), k(0.01f)), k(1.0f)))), k(s.most));
+            const auto rest = hn::Min(hn::Max(hn::Sub(k(1.0f), deep), hn::Zero(d)), k(1.0f));
+            const auto gain = hn::Exp(d, hn::Mul(k(s.amount), hn::Mul(rest, hn::Min(depth, k(s.most)))));
             r = hn::MulAdd(hn::Sub(r, k(s.air[0])), gain, k(s.air[0]));
             g = hn::MulAdd(hn::Sub(g, k(s.air[1])), gain, k(s.air[1]));
             b = hn::MulAdd(hn::Sub(b, k(s.air[2])), gain, k(s.air[2]));
@@ -154,19 +159,23 @@ public:
 
     int modelLevel(int level) const override { return std::max(level, level_); }
     int reach(int modelLevel) const override { return edge::transmissionReach(modelLevel - level_); }
-    std::size_t planes() const override { return 4; }
+    std::size_t planes() const override { return 5; }  // the lines, and t evened out
     void addModelKey(base::KeyBuilder& key) const override { key.add(air_.r).add(air_.g).add(air_.b).add(level_); }
     bool mirrorsBorder() const override { return true; }
 
     void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         const int by = reach(modelLevel);
-        const edge::Lines lines =
-            edge::transmissionLines(kernel::decoded(std::move(around)), air_, modelLevel - level_);
+        image::LinearPlanes picture = kernel::decoded(std::move(around));
+        const edge::Lines lines = edge::transmissionLines(picture, air_, modelLevel - level_);
         const base::Size size = model[0].size();
         const base::Rect own{by, by, by + size.width, by + size.height};
         for (std::size_t c = 0; c < 3; ++c) model[c] = image::cropped(lines.slope[c], own);
         model[3] = image::cropped(lines.offset, own);
+        constexpr int evenBy = 2;
+        for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
+            *plane = kernel::boxMean(*plane, evenBy);
+        model[4] = image::cropped(edge::transmission(picture, lines, air_), own);
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {

@@ -3,7 +3,8 @@
 // In linear light, of a place with transmission t under air light A:
 //   D    = scale max(0, -log t - near)      the haze that counts: what a near mark has of it is none, a far mark says
 //                                           how much there is at its place
-//   D    at most -log(floor)                so that noise is not amplified without end
+//   D    at most m = -log(floor)            so that noise is not amplified without end; less and less of it from there
+//                                           to m + 1, from where on all is haze, such as the sky, and nothing is done
 //   out  = A + (P - A) exp(amount D)        amount 1: all of it off; below 0 more of it is laid on
 // t is worked out on the level whose longer side is at most 1500 pixels, of the picture as it arrives, and evaluated
 // with each pixel's own colour; views coarser than that work it out on their own level.

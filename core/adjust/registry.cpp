@@ -20,8 +20,8 @@ namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
-        &light,     &toneCurve, &whiteBalance,     &colourBalance, &hueBands, &saturation, &inkTable,
-        &matchArea, &tint,      &spillSuppression, &noise,         &veil,     &glow,       &soften};
+        &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable, &matchArea,
+        &tint,  &spillSuppression, &noise,        &haze,          &veil,     &glow,       &soften};
     return kinds;
 }
 

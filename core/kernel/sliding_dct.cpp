@@ -50,6 +50,14 @@ using At = std::integral_constant<std::size_t, n>;
 constexpr float c1 = 0.490392640f, c2 = 0.461939766f, c3 = 0.415734806f, c5 = 0.277785117f, c6 = 0.191341716f,
                 c7 = 0.0975451610f, c4 = 0.353553391f;
 
+// Added to what a patch keeps of its coefficients before that divides its weight: a patch of nothing but noise counts
+// up to nine times as much as one that keeps all, and no more, or it would show among neighbours with an edge in them.
+constexpr float evenness = 8;
+
+// How much a patch counts towards its sides: sin(pi (x + 1/2) / 8).
+constexpr float taper[8] = {0.195090322f, 0.555570233f, 0.831469612f, 0.980785280f,
+                            0.980785280f, 0.831469612f, 0.555570233f, 0.195090322f};
+
 // The orthonormal DCT of eight values, in place.
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE void Forward(D d, V& x0, V& x1, V& x2, V& x3, V& x4, V& x5, V& x6, V& x7) {
@@ -119,27 +127,27 @@ HWY_INLINE V Reciprocal(D d, V v) {
     return hn::Mul(about, hn::NegMulAdd(v, about, hn::Set(d, 2.0f)));
 }
 
-// Pass two: by the coefficient of the pilot. `left` gathers the variance of the noise that stays.
+// Pass two: by the coefficient of the pilot. `kept` gathers how much of the coefficients stays.
 template <class D, class V>
-HWY_INLINE void ByPilot(D d, V& c, V pilot, V variance, V& left) {
+HWY_INLINE void ByPilot(D d, V& c, V pilot, V variance, V& kept) {
     const V signal = hn::MulAdd(pilot, pilot, hn::Set(d, 1e-15f));
     const V gain = hn::Mul(signal, Reciprocal(d, hn::Add(signal, variance)));
     c = hn::Mul(gain, c);
-    left = hn::MulAdd(hn::Mul(gain, gain), variance, left);
+    kept = hn::MulAdd(gain, gain, kept);
 }
 
 // Pass one: kept or made none.
 template <class D, class V>
-HWY_INLINE void BySize(D d, V& c, V variance, V& left) {
+HWY_INLINE void BySize(D d, V& c, V variance, V& kept) {
     const auto keep = hn::Gt(hn::Mul(c, c), hn::Mul(hn::Set(d, 9.0f), variance));
     c = hn::IfThenElseZero(keep, c);
-    left = hn::Add(left, hn::IfThenElseZero(keep, variance));
+    kept = hn::Add(kept, hn::IfThenElseZero(keep, hn::Set(d, 1.0f)));
 }
 
 // As many patches as a vector has lanes, from the i-th on, at frequency k down: from columns to columns. `n0` to `n3`
 // are their noise by band.
 template <std::size_t k, bool withPilot, class D, class V>
-HWY_INLINE void ShrinkAcross(D d, PatchRows& rows, std::size_t i, V n0, V n1, V n2, V n3, V& left) {
+HWY_INLINE void ShrinkAcross(D d, PatchRows& rows, std::size_t i, V n0, V n1, V n2, V n3, V& kept) {
     const std::size_t half = rows.half, at = 2 * k * half + PatchRows::before + i;
     const float *even = rows.noisy.data() + at, *odd = even + half;
     V c0 = hn::LoadU(d, even), c1 = hn::LoadU(d, odd), c2 = hn::LoadU(d, even + 1), c3 = hn::LoadU(d, odd + 1),
@@ -158,9 +166,9 @@ HWY_INLINE void ShrinkAcross(D d, PatchRows& rows, std::size_t i, V n0, V n1, V 
         constexpr std::size_t band = bandOf(static_cast<int>(k + u()));
         const V variance = band == 0 ? n0 : band == 1 ? n1 : band == 2 ? n2 : n3;
         if constexpr (withPilot) {
-            ByPilot(d, c, pilot, variance, left);
+            ByPilot(d, c, pilot, variance, kept);
         } else {
-            BySize(d, c, variance, left);
+            BySize(d, c, variance, kept);
         }
     };
     if constexpr (k > 0) shrink(At<0>(), c0, p0);
@@ -192,19 +200,17 @@ HWY_INLINE void ShrinkPatches(PatchRows& rows, const float* const* variances, st
     for (std::size_t i = 0; i < patches; i += hn::Lanes(d)) {
         const auto n0 = hn::LoadU(d, variances[0] + i), n1 = hn::LoadU(d, variances[1] + i),
                    n2 = hn::LoadU(d, variances[2] + i), n3 = hn::LoadU(d, variances[3] + i);
-        auto left = n0;  // of the mean all stays
-        ShrinkAcross<0, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<1, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<2, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<3, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<4, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<5, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<6, withPilot>(d, rows, i, n0, n1, n2, n3, left);
-        ShrinkAcross<7, withPilot>(d, rows, i, n0, n1, n2, n3, left);
+        auto kept = hn::Set(d, evenness);
+        ShrinkAcross<0, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<1, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<2, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<3, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<4, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<5, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<6, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
+        ShrinkAcross<7, withPilot>(d, rows, i, n0, n1, n2, n3, kept);
         const auto within = hn::FirstN(d, patches - std::min(patches, i));
-        const auto least = hn::Set(d, 1e-12f);  // of a variance, far below any noise
-        hn::StoreU(hn::IfThenElseZero(within, Reciprocal(d, hn::Max(left, least))), d,
-                   rows.weight.data() + PatchRows::before + i);
+        hn::StoreU(hn::IfThenElseZero(within, Reciprocal(d, kept)), d, rows.weight.data() + PatchRows::before + i);
     }
 }
 
@@ -216,8 +222,7 @@ void ShrinkRow(PatchRows& rows, bool withPilot, const float* const* variances, s
     }
 }
 
-// What all patches of a row make of the eight rows they lie on, added to `sums` and `weights`: rows of two halves and
-// of one.
+// What all patches of a row make of the eight rows they lie on, added to `sums` and `weights`: rows of two halves.
 void AddRow(const PatchRows& rows, std::size_t length, float* const* sums, float* const* weights) {
     const hn::ScalableTag<float> d;
     const std::size_t half = rows.half, first = PatchRows::before;
@@ -226,18 +231,24 @@ void AddRow(const PatchRows& rows, std::size_t length, float* const* sums, float
         const auto w0 = hn::LoadU(d, w), w1 = hn::LoadU(d, w - 1), w2 = hn::LoadU(d, w - 2), w3 = hn::LoadU(d, w - 3);
         for (std::size_t h = 0; h < 2; ++h) {
             // Column i of a half is column 2 o + h of the patch that begins o columns before.
+            const auto v0 = hn::Mul(w0, hn::Set(d, taper[h])), v1 = hn::Mul(w1, hn::Set(d, taper[2 + h])),
+                       v2 = hn::Mul(w2, hn::Set(d, taper[4 + h])), v3 = hn::Mul(w3, hn::Set(d, taper[6 + h]));
             const auto of = [&](std::size_t k) HWY_ATTR {
                 const float* at = rows.made.data() + (8 * k + h) * half + i;
-                return hn::MulAdd(w0, hn::LoadU(d, at),
-                                  hn::MulAdd(w1, hn::LoadU(d, at + 2 * half - 1),
-                                             hn::MulAdd(w2, hn::LoadU(d, at + 4 * half - 2),
-                                                        hn::Mul(w3, hn::LoadU(d, at + 6 * half - 3)))));
+                return hn::MulAdd(v0, hn::LoadU(d, at),
+                                  hn::MulAdd(v1, hn::LoadU(d, at + 2 * half - 1),
+                                             hn::MulAdd(v2, hn::LoadU(d, at + 4 * half - 2),
+                                                        hn::Mul(v3, hn::LoadU(d, at + 6 * half - 3)))));
             };
+            const auto weight = hn::Add(hn::Add(v0, v1), hn::Add(v2, v3));
             auto x0 = of(0), x1 = of(1), x2 = of(2), x3 = of(3), x4 = of(4), x5 = of(5), x6 = of(6), x7 = of(7);
             Inverse(d, x0, x1, x2, x3, x4, x5, x6, x7);
             const std::size_t at = h * half + i;
-            const auto add = [&](std::size_t k, auto x)
-                                 HWY_ATTR { hn::StoreU(hn::Add(hn::LoadU(d, sums[k] + at), x), d, sums[k] + at); };
+            const auto add = [&](std::size_t k, auto x) HWY_ATTR {
+                const auto by = hn::Set(d, taper[k]);
+                hn::StoreU(hn::MulAdd(by, x, hn::LoadU(d, sums[k] + at)), d, sums[k] + at);
+                hn::StoreU(hn::MulAdd(by, weight, hn::LoadU(d, weights[k] + at)), d, weights[k] + at);
+            };
             add(0, x0);
             add(1, x1);
             add(2, x2);
@@ -247,9 +258,6 @@ void AddRow(const PatchRows& rows, std::size_t length, float* const* sums, float
             add(6, x6);
             add(7, x7);
         }
-        const auto weight = hn::Add(hn::Add(w0, w1), hn::Add(w2, w3));
-        for (std::size_t k = 0; k < 8; ++k)
-            hn::StoreU(hn::Add(hn::LoadU(d, weights[k] + i), weight), d, weights[k] + i);
     }
 }
 
@@ -269,11 +277,11 @@ namespace {
 // A plane with its columns in two halves.
 class Halved {
 public:
-    Halved(base::Size size, std::size_t half, int halves)
-        : half_(half), columns_(size.width / 2), rows_({static_cast<int>(half) * halves, size.height}) {
+    Halved(base::Size size, std::size_t half)
+        : half_(half), columns_(size.width / 2), rows_({2 * static_cast<int>(half), size.height}) {
         for (int y = 0; y < size.height; ++y) std::fill(rows_.row(y).begin(), rows_.row(y).end(), 0.0f);
     }
-    Halved(const image::Plane<float>& plane, std::size_t half) : Halved(plane.size(), half, 2) {
+    Halved(const image::Plane<float>& plane, std::size_t half) : Halved(plane.size(), half) {
         for (int y = 0; y < plane.size().height; ++y) {
             const float* from = plane.row(y).data();
             float *even = row(y) + PatchRows::before, *odd = even + half_;
@@ -305,7 +313,7 @@ image::Plane<float> shrunk(const image::Plane<float>& noisy, const image::Plane<
     const auto columns = static_cast<std::size_t>(size.width);
     PatchRows rows(columns);
     const Halved from(noisy, rows.half), guide(pilot ? *pilot : noisy, rows.half);
-    Halved sums(size, rows.half, 2), weights(size, rows.half, 1);
+    Halved sums(size, rows.half), weights(size, rows.half);
     const std::size_t room = static_cast<std::size_t>(patches.width) + PatchRows::beyond;
     std::vector<float> variance(lastOfBand.size() * room, 1.0f);
     std::array<const float*, lastOfBand.size()> variances;
@@ -327,7 +335,7 @@ image::Plane<float> shrunk(const image::Plane<float>& noisy, const image::Plane<
         float* to = out.row(y).data();
         for (std::size_t x = 0; x < columns / 2; ++x) {
             to[2 * x] = sum[x] / weight[x];
-            to[2 * x + 1] = sum[rows.half + x] / weight[x];
+            to[2 * x + 1] = sum[rows.half + x] / weight[rows.half + x];
         }
     }
     return out;

@@ -1,7 +1,8 @@
 // Noise taken from a plane by the discrete cosine transform of 8 x 8 patches that lie over one another.
 //
-// Two passes, each over patches at every second pixel of every second row, their outcomes averaged with the inverse of
-// the noise left in them as weights:
+// Two passes, each over patches at every second pixel of every second row. Their outcomes are averaged, a patch
+// counting 1 / (8 + what it keeps of the squares of its coefficients' gains), and less towards its sides, by sin(pi (x
+// + 1/2) / 8) across and down: so that no patch shows where its neighbours have an edge in them.
 //   1  coefficients below 3 sigma become zero
 //   2  each coefficient of the noisy patch times p^2 / (p^2 + sigma^2), p being that of the first pass's outcome
 // sigma^2 is the noise of the patch in the coefficient's band. The mean of a patch stays.

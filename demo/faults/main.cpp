@@ -19,7 +19,7 @@ int main(int argc, char** argv) {
     constexpr Maker makers[] = {
         {"tower-dusk", makeTowerDusk},   {"bay-gradient", makeBayGradient}, {"harmonium", makeHarmonium},
         {"figurehead", makeFigurehead},  {"green-sweep", makeGreenSweep},   {"boathouse-print", makeBoathousePrint},
-        {"chart-table", makeChartTable},
+        {"chart-table", makeChartTable}, {"headlands", makeHeadlands},
     };
     fs::create_directories(fs::path(argv[2]) / "truth");
     for (const Maker& maker : makers) {

@@ -60,5 +60,6 @@ void makeFigurehead(const fs::path& renders, const fs::path& out);
 void makeGreenSweep(const fs::path& renders, const fs::path& out);
 void makeBoathousePrint(const fs::path& renders, const fs::path& out);
 void makeChartTable(const fs::path& renders, const fs::path& out);
+void makeHeadlands(const fs::path& renders, const fs::path& out);
 
 }  // namespace dimhem::demo

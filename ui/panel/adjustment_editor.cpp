@@ -3,6 +3,7 @@
 #include <QPushButton>
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
@@ -28,6 +29,7 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::inkTable, buildInkTableEditor},
         {&adjust::matchArea, buildMatchEditor},
         {&adjust::noise, buildNoiseEditor},
+        {&adjust::haze, buildHazeEditor},
         {&adjust::spillSuppression, buildSpillEditor},
     };
     for (const Entry& entry : entries) {

@@ -61,6 +61,7 @@ void buildHueBandsEditor(const EditorFrame& frame);
 void buildInkTableEditor(const EditorFrame& frame);
 void buildMatchEditor(const EditorFrame& frame);
 void buildNoiseEditor(const EditorFrame& frame);
+void buildHazeEditor(const EditorFrame& frame);
 void buildWhiteBalanceEditor(const EditorFrame& frame);
 void buildColourBalanceEditor(const EditorFrame& frame);
 void buildSpillEditor(const EditorFrame& frame);

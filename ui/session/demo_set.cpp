@@ -25,6 +25,7 @@ QList<Demo> demoSet() {
          "A lantern cut out before a green sweep, whose light still lies on its rims and underside.",
          {}},
         {"boathouse-print", "An old print: faded, and light has leaked in from the right.", {}},
+        {"headlands", "Haze over the bay hides the headlands; the trees on the near shore are clear.", {}},
         {"chart-table", "Hard shadows of window bars lie across the chart, and the glaze of the mug is blown out.", {}},
     };
     QList<Demo> there;

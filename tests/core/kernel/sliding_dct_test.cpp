@@ -81,19 +81,21 @@ Plane<float> reference(const Plane<float>& noisy, const Plane<float>* pilot, con
             const auto variance = [&](std::size_t band) {
                 return double{noise[band].row(row)[static_cast<std::size_t>(column)]};
             };
-            double left = variance(0);
+            double kept = 8;
             for (std::size_t i = 1; i < 64; ++i) {
                 const double v = variance(bandOf(static_cast<int>(i % 8 + i / 8)));
                 const double gain = pilot ? p[i] * p[i] / (p[i] * p[i] + v) : (c[i] * c[i] > 9 * v ? 1 : 0);
                 c[i] *= gain;
-                left += gain * gain * v;
+                kept += gain * gain;
             }
             const Patch made = transformed(c, true);
-            const double weight = 1 / left;
+            const double weight = 1 / kept;
             for (int j = 0; j < 8; ++j) {
                 for (int i = 0; i < 8; ++i) {
-                    sums[place(x0 + i, y0 + j)] += weight * made[static_cast<std::size_t>(8 * j + i)];
-                    weights[place(x0 + i, y0 + j)] += weight;
+                    const double taper =
+                        std::sin(std::numbers::pi * (i + 0.5) / 8) * std::sin(std::numbers::pi * (j + 0.5) / 8);
+                    sums[place(x0 + i, y0 + j)] += taper * weight * made[static_cast<std::size_t>(8 * j + i)];
+                    weights[place(x0 + i, y0 + j)] += taper * weight;
                 }
             }
         }

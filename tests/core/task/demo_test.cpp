@@ -89,7 +89,8 @@ INSTANTIATE_TEST_SUITE_P(Photos, DemoTruth,
                                          Win{"harmonium", "keys", 3, 1.4}, Win{"harmonium", "stained", 3, 1.4},
                                          Win{"figurehead", "patches", 3, 1.5}, Win{"figurehead", "eyes", 3, 1.5},
                                          Win{"green-sweep", "lantern", 3, 1.5}, Win{"boathouse-print", "leak", 3, 1.5},
-                                         Win{"chart-table", "shadow", 3, 1.5}, Win{"chart-table", "glare", 1.5, 1.15}),
+                                         Win{"chart-table", "shadow", 3, 1.5}, Win{"chart-table", "glare", 1.5, 1.15},
+                                         Win{"headlands", "land", 9, 2.5}),
                          [](const auto& info) {
                              std::string name = std::string(info.param.photo) + "_" + info.param.matte;
                              std::replace(name.begin(), name.end(), '-', '_');

@@ -1,0 +1,155 @@
+#include "core/adjust/haze.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "core/edge/transmission.h"
+#include "core/kernel/extreme_filter.h"
+#include "core/kernel/srgb_rows.h"
+
+namespace dimhem::adjust {
+namespace {
+
+constexpr colour::LinearRgb air{0.7, 0.66, 0.6};
+
+Settings withAmount(double percent, double near = 0, double scale = 1, double floorPct = 3) {
+    Settings settings = neutralSettings(haze);
+    settings.values = {percent, floorPct};
+    settings = withAirLight(settings, air);
+    settings.tables[static_cast<std::size_t>(HazeTable::measured)] = {0, near, scale, 0};
+    return settings;
+}
+
+// One pixel under lines that say t, whatever its colour.
+colour::LinearRgb cleared(const Settings& settings, const colour::LinearRgb& seen, double t) {
+    const Operations operations = haze.prepare(settings);
+    const auto& spatial = *std::get<std::unique_ptr<const SpatialOperation>>(operations[0]);
+    const float zero = 0, offset = static_cast<float>(t);
+    const float* lines[5] = {&zero, &zero, &zero, &offset, &offset};
+    float r = static_cast<float>(seen.r), g = static_cast<float>(seen.g), b = static_cast<float>(seen.b);
+    kernel::ConvertibleRow row(kernel::LinearRow{&r, &g, &b}, 1);
+    spatial.row(row, lines);
+    return {double{r}, double{g}, double{b}};
+}
+
+colour::LinearRgb through(const colour::LinearRgb& scene, double t) {
+    return {t * scene.r + (1 - t) * air.r, t * scene.g + (1 - t) * air.g, t * scene.b + (1 - t) * air.b};
+}
+
+// Nothing in it is darker than what the bound expects, so that t is within it.
+constexpr colour::LinearRgb scene{0.3, 0.12, 0.04};
+
+TEST(HazeAdjustment, UndoesHazeThatIsKnown) {
+    for (const double t : {0.9, 0.6, 0.3, 0.12, 0.05}) {
+        const colour::LinearRgb back = cleared(withAmount(100), through(scene, t), t);
+        EXPECT_NEAR(back.r, scene.r, 1e-3) << t;
+        EXPECT_NEAR(back.g, scene.g, 1e-3) << t;
+        EXPECT_NEAR(back.b, scene.b, 1e-3) << t;
+    }
+}
+
+TEST(HazeAdjustment, BelowNoneItLaysOnAsMuch) {
+    const double t = 0.5;
+    const colour::LinearRgb more = cleared(withAmount(-100), through(scene, t), t), twice = through(scene, t * t);
+    EXPECT_NEAR(more.r, twice.r, 1e-3);
+    EXPECT_NEAR(more.b, twice.b, 1e-3);
+}
+
+TEST(HazeAdjustment, NearMarksProtectAndTheFloorHolds) {
+    const double t = 0.6;
+    const colour::LinearRgb seen = through(scene, t), kept = cleared(withAmount(100, -std::log(t)), seen, t);
+    EXPECT_NEAR(kept.r, seen.r, 1e-6);
+    // At a floor of 30 % light is amplified 1 / 0.3 times at most; what is haze and nothing else is left alone.
+    double most = 0;
+    for (double depth = 0; depth < 4; depth += 0.05) {
+        const colour::LinearRgb thick = through(scene, std::exp(-depth)),
+                                held = cleared(withAmount(100, 0, 1, 30), thick, std::exp(-depth));
+        most = std::max(most, (air.r - held.r) / (air.r - thick.r));
+    }
+    EXPECT_NEAR(most, 1 / 0.3, 0.1);
+    const colour::LinearRgb sky = through(scene, 0.03), same = cleared(withAmount(100, 0, 1, 30), sky, 0.03);
+    EXPECT_NEAR(same.r, sky.r, 1e-5);
+}
+
+TEST(HazeAdjustment, MarksAreMeasuredAnew) {
+    Settings settings = withAmount(50);
+    EXPECT_FALSE(lacksMeasuring(haze, settings));
+    EXPECT_FALSE(isNeutral(haze, settings));
+    settings = withNearMark(settings, 10, 20);
+    EXPECT_TRUE(lacksMeasuring(haze, settings));
+    EXPECT_TRUE(isNeutral(haze, settings)) << "until it is measured";
+    settings = withFarMark(settings, 30, 40);
+    for (int i = 0; i < 20; ++i) settings = withFarMark(withNearMark(settings, i, i), i, i);
+    EXPECT_TRUE(isValid(haze, settings));
+    settings = withoutMarks(settings);
+    EXPECT_TRUE(settings.tables[1].empty());
+    EXPECT_TRUE(airLightOf(settings));
+}
+
+// Bands of ever more haze over a scene with something dark everywhere.
+class HazyBands : public adjust::Subject {
+public:
+    static constexpr base::Size size{640, 400};
+    static double t(int y) { return y < 40 ? 0.02 : 1 - 0.7 * (400 - y) / 400.0; }
+    base::Size photoSize() const override { return size; }
+    image::EncodedPlanes picture(const base::Rect& rect, int) const override {
+        image::LinearPlanes out(rect.size());
+        for (int y = 0; y < rect.height(); ++y) {
+            for (int x = 0; x < rect.width(); ++x) {
+                const int px = rect.x0 + x, py = rect.y0 + y;
+                const bool dark = (px / 5 + py / 5) % 2 == 0;
+                const colour::LinearRgb p = through(dark ? colour::LinearRgb{0.05, 0.06, 0.04} : scene, t(py));
+                const auto i = static_cast<std::size_t>(x);
+                out.red.row(y)[i] = static_cast<float>(p.r);
+                out.green.row(y)[i] = static_cast<float>(p.g);
+                out.blue.row(y)[i] = static_cast<float>(p.b);
+            }
+        }
+        return kernel::encoded(std::move(out));
+    }
+    image::Plane<float> coverage(const base::Rect& rect, int) const override {
+        return image::filled(rect.size(), 1.0f);
+    }
+};
+
+TEST(HazeAdjustment, FindsAirLightAndDepth) {
+    const HazyBands subject;
+    const Settings found = haze.measure(neutralSettings(haze), subject);
+    ASSERT_TRUE(airLightOf(found));
+    EXPECT_NEAR(airLightOf(found)->r, air.r, 0.03 * air.r);
+    EXPECT_NEAR(airLightOf(found)->b, air.b, 0.05 * air.b);
+    EXPECT_LT(*leastHaze(found), muchHaze);
+    // A near mark in the middle counts what is there as none; a far mark sets the scale.
+    const Settings near = haze.measure(withNearMark(found, 320, 200), subject);
+    const double expected = -std::log(HazyBands::t(200));
+    EXPECT_NEAR(near.tables[3][1], expected, 0.15);
+    Settings far = withFarMark(found, 320, 100);
+    far.tables[static_cast<std::size_t>(HazeTable::far)][2] = 100 * (1 - std::pow(HazyBands::t(100), 2));
+    EXPECT_NEAR(haze.measure(far, subject).tables[3][2], 2, 0.35);
+}
+
+TEST(ExtremeFilter, TakesTheLeastAndTheGreatestOfEachWindow) {
+    const base::Size size{37, 23};
+    const auto plane =
+        image::planeOf(size, [](int x, int y) { return static_cast<float>((x * 7919 + y * 104729) % 997); });
+    for (const int radius : {1, 2, 3, 7}) {
+        const auto least = kernel::leastAround(plane, radius), greatest = kernel::greatestAround(plane, radius);
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
+                float low = 1e9f, high = -1e9f;
+                for (int j = std::max(0, y - radius); j <= std::min(size.height - 1, y + radius); ++j) {
+                    for (int i = std::max(0, x - radius); i <= std::min(size.width - 1, x + radius); ++i) {
+                        low = std::min(low, plane.row(j)[static_cast<std::size_t>(i)]);
+                        high = std::max(high, plane.row(j)[static_cast<std::size_t>(i)]);
+                    }
+                }
+                ASSERT_EQ(least.row(y)[static_cast<std::size_t>(x)], low) << radius;
+                ASSERT_EQ(greatest.row(y)[static_cast<std::size_t>(x)], high) << radius;
+            }
+        }
+    }
+}
+
+}  // namespace
+}  // namespace dimhem::adjust
