@@ -3,8 +3,9 @@
 //
 // A tile's key is built from what arrives around it, so a model is made again only where that changed, and the same
 // bits come out however the photo is cut.
+#include <algorithm>
+
 #include "core/image/tiles.h"
-#include "core/kernel/bilinear.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/render/beyond_edge.h"
 #include "core/render/renderer.h"
@@ -30,13 +31,43 @@ mask::Area grown(const mask::Area& area, int by) {
     return {base::grown(area.rect, by), area.level};
 }
 
-// A plane of a coarser level read at the centres of an area's pixels.
+// Where pixels of a line lie between those of a coarser one: the first of the two, and how far on towards the other.
+struct Between {
+    std::vector<int> first;
+    std::vector<float> part;
+
+    // So many pixels from `at` on; the coarser line begins at `from` and has `length`.
+    Between(int at, int count, int levels, int from, int length) {
+        const double scale = 1.0 / (1 << levels);
+        for (int i = 0; i < count; ++i) {
+            const double place = std::clamp((at + i + 0.5) * scale - from - 0.5, 0.0, length - 1.0);
+            first.push_back(std::min(static_cast<int>(place), std::max(0, length - 2)));
+            part.push_back(static_cast<float>(place - first.back()));
+        }
+    }
+};
+
+// A plane of a coarser level read at the centres of an area's pixels: down once for each row, then across.
 image::Plane<float> readBetween(const image::Plane<float>& from, const mask::Area& coarse, const mask::Area& area) {
-    const double scale = 1.0 / (1 << (coarse.level - area.level));
-    return image::planeOf(area.rect.size(), [&](int x, int y) {
-        return static_cast<float>(kernel::bilinear(from, (area.rect.x0 + x + 0.5) * scale - coarse.rect.x0,
-                                                   (area.rect.y0 + y + 0.5) * scale - coarse.rect.y0));
-    });
+    const int levels = coarse.level - area.level;
+    const base::Size size = area.rect.size(), own = from.size();
+    const Between across(area.rect.x0, size.width, levels, coarse.rect.x0, own.width),
+        down(area.rect.y0, size.height, levels, coarse.rect.y0, own.height);
+    image::Plane<float> out(size);
+    std::vector<float> line(static_cast<std::size_t>(own.width) + 1);
+    for (int y = 0; y < size.height; ++y) {
+        const auto row = static_cast<std::size_t>(y);
+        const int above = down.first[row], below = std::min(above + 1, own.height - 1);
+        const float *a = from.row(above).data(), *b = from.row(below).data();
+        for (std::size_t x = 0; x + 1 < line.size(); ++x) line[x] = a[x] + down.part[row] * (b[x] - a[x]);
+        line.back() = line[line.size() - 2];
+        float* to = out.row(y).data();
+        for (std::size_t x = 0; x < across.first.size(); ++x) {
+            const float* at = line.data() + across.first[x];
+            to[x] = at[0] + across.part[x] * (at[1] - at[0]);
+        }
+    }
+    return out;
 }
 
 // The next coarser level's pixels that lie under an area.

@@ -9,6 +9,7 @@
 #include <algorithm>
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
@@ -276,6 +277,32 @@ TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
     ASSERT_TRUE(w.settle());
     w.session().undo();
     EXPECT_EQ(settings(), whole);
+}
+
+TEST_F(Adjustments, HazeIsFoundPickedAndMarked) {
+    begin(adjust::haze);
+    const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::haze, settings()); };
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    const auto press = [&](const QString& button, double x, double y) {
+        click(button);
+        w.drag({{x, y}});
+        ASSERT_TRUE(w.settle());
+        ASSERT_TRUE(w.waitFor(isMeasured));
+    };
+    press("pick-air", 480, 120);
+    EXPECT_GT(adjust::airLightOf(settings())->r, adjust::airLightOf(settings())->b) << "orange";
+    press("mark-near", 100, 400);
+    press("mark-far", 500, 100);
+    EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::near)].size(), 2U);
+    EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::far)].size(), 3U);
+    const auto air = settings().tables[static_cast<std::size_t>(adjust::HazeTable::colour)];
+    click("no-marks");
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    EXPECT_TRUE(settings().tables[static_cast<std::size_t>(adjust::HazeTable::near)].empty());
+    click("find-air");
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    w.session().undo();
+    EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::colour)], air);
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {

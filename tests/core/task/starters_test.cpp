@@ -23,7 +23,7 @@ document::Starter named(const std::string& name) {
 // Common practice: what the trade does again and again.
 TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
     const auto shipped = startersIn(std::filesystem::path(DIMHEM_SOURCE_DIR) / "starters");
-    EXPECT_EQ(shipped.size(), 8u);
+    EXPECT_EQ(shipped.size(), 10u);
     for (const StarterFile& file : shipped) {
         EXPECT_TRUE(document::isActive(*file.starter.correction)) << file.path;
         EXPECT_FALSE(file.starter.about.empty()) << file.path;
