@@ -56,7 +56,7 @@ public:
 class SpatialOperation {
 public:
     virtual ~SpatialOperation() = default;
-    // The level of the model for pixels of a level: that or a coarser one.
+    // The level of the model for pixels of a level: that, a coarser one, or for very coarse views a finer one.
     virtual int modelLevel(int level) const = 0;
     // How far around a pixel the model is made from, in pixels of its level.
     virtual int reach(int modelLevel) const = 0;

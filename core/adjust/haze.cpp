@@ -157,17 +157,17 @@ public:
         row_.most = static_cast<float>(-std::log(settings.values[leastClear] / 100));
     }
 
-    int modelLevel(int level) const override { return std::max(level, level_); }
-    int reach(int modelLevel) const override { return edge::transmissionReach(modelLevel - level_); }
+    int modelLevel(int) const override { return level_; }
+    int reach(int) const override { return edge::transmissionReach(); }
     std::size_t planes() const override { return 5; }  // the lines, and t evened out
     void addModelKey(base::KeyBuilder& key) const override { key.add(air_.r).add(air_.g).add(air_.b).add(level_); }
     bool mirrorsBorder() const override { return true; }
 
-    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, int, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
-        const int by = reach(modelLevel);
+        const int by = edge::transmissionReach();
         image::LinearPlanes picture = kernel::decoded(std::move(around));
-        const edge::Lines lines = edge::transmissionLines(picture, air_, modelLevel - level_);
+        const edge::Lines lines = edge::transmissionLines(picture, air_);
         const base::Size size = model[0].size();
         const base::Rect own{by, by, by + size.width, by + size.height};
         for (std::size_t c = 0; c < 3; ++c) model[c] = image::cropped(lines.slope[c], own);

@@ -7,7 +7,7 @@
 //                                           to m + 1, from where on all is haze, such as the sky, and nothing is done
 //   out  = A + (P - A) exp(amount D)        amount 1: all of it off; below 0 more of it is laid on
 // t is worked out on the level whose longer side is at most 1500 pixels, of the picture as it arrives, and evaluated
-// with each pixel's own colour; views coarser than that work it out on their own level.
+// with each pixel's own colour.
 //
 // Tables: "colour" the air light, linear light in percent, found or picked; "near" and "far" marked places of the
 // photo, pixels, far ones with the share of their light, in percent, that is haze; "measured" what follows from them.

@@ -32,19 +32,6 @@ HWY_INLINE V Row(D d, const float* m, V x, V y, V z) {
     return hn::MulAdd(hn::Set(d, m[0]), x, hn::MulAdd(hn::Set(d, m[1]), y, hn::Mul(hn::Set(d, m[2]), z)));
 }
 
-// The curve of CIELAB and its inverse (CIE 15).
-template <class D, class V = hn::Vec<D>>
-HWY_INLINE V LabCurve(D d, V t) {
-    const V line = hn::MulAdd(t, hn::Set(d, 841.0f / 108), hn::Set(d, 16.0f / 116));
-    return hn::IfThenElse(hn::Gt(t, hn::Set(d, 216.0f / 24389)), kernel::HWY_NAMESPACE::CubeRoot(d, t), line);
-}
-
-template <class D, class V = hn::Vec<D>>
-HWY_INLINE V LabCurveInverse(D d, V f) {
-    const V line = hn::Mul(hn::Sub(f, hn::Set(d, 16.0f / 116)), hn::Set(d, 108.0f / 841));
-    return hn::IfThenElse(hn::Gt(f, hn::Set(d, 24.0f / 116)), hn::Mul(f, hn::Mul(f, f)), line);
-}
-
 void MatchRow(const MatchSettings& s, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     kernel::HWY_NAMESPACE::TransformRgb(

@@ -25,6 +25,19 @@ HWY_INLINE V Held(D d, V v) {
     return hn::Min(hn::Max(v, hn::Zero(d)), hn::Set(d, 1.0f));
 }
 
+// The curve of CIELAB and its inverse (CIE 15).
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V LabCurve(D d, V t) {
+    const V line = hn::MulAdd(t, hn::Set(d, 841.0f / 108), hn::Set(d, 16.0f / 116));
+    return hn::IfThenElse(hn::Gt(t, hn::Set(d, 216.0f / 24389)), kernel::HWY_NAMESPACE::CubeRoot(d, t), line);
+}
+
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V LabCurveInverse(D d, V f) {
+    const V line = hn::Mul(hn::Sub(f, hn::Set(d, 16.0f / 116)), hn::Set(d, 108.0f / 841));
+    return hn::IfThenElse(hn::Gt(f, hn::Set(d, 24.0f / 116)), hn::Mul(f, hn::Mul(f, f)), line);
+}
+
 // Y of linear sRGB (IEC 61966-2-1).
 template <class D, class V = hn::Vec<D>>
 HWY_INLINE V Luminance(D d, V r, V g, V b) {

@@ -1,6 +1,7 @@
 #include "core/adjust/registry.h"
 
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/detail.h"
 #include "core/adjust/glow.h"
 #include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
@@ -21,7 +22,7 @@ namespace dimhem::adjust {
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
         &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable, &matchArea,
-        &tint,  &spillSuppression, &noise,        &haze,          &veil,     &glow,       &soften};
+        &tint,  &spillSuppression, &noise,        &haze,          &veil,     &glow,       &detail,   &soften};
     return kinds;
 }
 

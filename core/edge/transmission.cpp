@@ -16,10 +16,6 @@ constexpr int window = 7, radius = 16;  // of the closing and of the guided filt
 constexpr double flat = 1e-5;           // variance of linear light
 constexpr float leastBound = 0.02f;
 
-int scaled(int length, int coarserBy) {
-    return std::max(1, length >> coarserBy);
-}
-
 float boundOf(float r, float g, float b, const float (&air)[3], const float (&scale)[3]) {
     return std::max({(air[0] - r) * scale[0], (air[1] - g) * scale[1], (air[2] - b) * scale[2]});
 }
@@ -73,21 +69,20 @@ image::Plane<float> hazeBound(const image::LinearPlanes& picture, const colour::
     });
 }
 
-int transmissionReach(int coarserBy) {
-    return 2 * scaled(window, coarserBy) + 2 * scaled(radius, coarserBy);
+int transmissionReach() {
+    return 2 * window + 2 * radius;
 }
 
-Lines transmissionLines(const image::LinearPlanes& picture, const colour::LinearRgb& air, int coarserBy) {
-    const int by = scaled(window, coarserBy);
+Lines transmissionLines(const image::LinearPlanes& picture, const colour::LinearRgb& air) {
     image::Plane<float> bound = hazeBound(picture, air);
-    const image::Plane<float> closed = kernel::leastAround(kernel::greatestAround(bound, by), by);
+    const image::Plane<float> closed = kernel::leastAround(kernel::greatestAround(bound, window), window);
     for (int y = 0; y < bound.size().height; ++y) {
         float* to = bound.row(y).data();
         const float* from = closed.row(y).data();
         for (int x = 0; x < bound.size().width; ++x) to[x] = std::min(from[x], static_cast<float>(hazeCap) * to[x]);
     }
     Guide guide{image::copied(picture.red), image::copied(picture.green), image::copied(picture.blue)};
-    return Guiding(std::move(guide), scaled(radius, coarserBy), flat).linesFor(bound);
+    return Guiding(std::move(guide), radius, flat).linesFor(bound);
 }
 
 image::Plane<float> transmission(const image::LinearPlanes& picture, const Lines& lines, const colour::LinearRgb& air) {

@@ -28,10 +28,10 @@ colour::LinearRgb airLight(const image::LinearPlanes& picture);
 
 image::Plane<float> hazeBound(const image::LinearPlanes& picture, const colour::LinearRgb& air);
 
-// The lines that give t from a place's own colour. On a level coarser by so many than the one above.
-Lines transmissionLines(const image::LinearPlanes& picture, const colour::LinearRgb& air, int coarserBy = 0);
+// The lines that give t from a place's own colour.
+Lines transmissionLines(const image::LinearPlanes& picture, const colour::LinearRgb& air);
 // How far around a place they look.
-int transmissionReach(int coarserBy = 0);
+int transmissionReach();
 
 // t of each place of the picture the lines are of.
 image::Plane<float> transmission(const image::LinearPlanes& picture, const Lines& lines, const colour::LinearRgb& air);

@@ -21,8 +21,12 @@ const adjust::SpatialOperation& spatialOf(const Sequence::Step& step, std::size_
 // What a model on a level is needed of for pixels of an area, with a pixel around to read between.
 mask::Area modelArea(base::Size photo, const mask::Area& area, int level) {
     if (level == area.level) return area;
-    const int by = level - area.level;
     const base::Rect& r = area.rect;
+    if (level < area.level) {
+        const int up = area.level - level;
+        return onPhoto(photo, {{r.x0 << up, r.y0 << up, r.x1 << up, r.y1 << up}, level});
+    }
+    const int by = level - area.level;
     return onPhoto(photo,
                    {{(r.x0 >> by) - 1, (r.y0 >> by) - 1, ((r.x1 - 1) >> by) + 2, ((r.y1 - 1) >> by) + 2}, level});
 }
@@ -68,6 +72,20 @@ image::Plane<float> readBetween(const image::Plane<float>& from, const mask::Are
         }
     }
     return out;
+}
+
+// A plane of a finer level, its means over an area's pixels.
+image::Plane<float> averaged(const image::Plane<float>& from, const mask::Area& fine, const mask::Area& area) {
+    const int side = 1 << (area.level - fine.level);
+    return image::planeOf(area.rect.size(), [&](int x, int y) {
+        const int x0 = (area.rect.x0 + x) * side - fine.rect.x0, y0 = (area.rect.y0 + y) * side - fine.rect.y0;
+        const int x1 = std::min(x0 + side, from.size().width), y1 = std::min(y0 + side, from.size().height);
+        float sum = 0;
+        for (int row = y0; row < y1; ++row) {
+            for (int column = x0; column < x1; ++column) sum += from.row(row)[static_cast<std::size_t>(column)];
+        }
+        return sum / static_cast<float>((x1 - x0) * (y1 - y0));
+    });
 }
 
 // The next coarser level's pixels that lie under an area.
@@ -172,7 +190,8 @@ Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_
     Model gathered = gatheredModel(sequence, step, operation, coarse);
     if (coarse.level == area.level) return gathered;
     Model out;
-    for (const image::Plane<float>& plane : gathered) out.push_back(readBetween(plane, coarse, area));
+    for (const image::Plane<float>& plane : gathered)
+        out.push_back(coarse.level > area.level ? readBetween(plane, coarse, area) : averaged(plane, coarse, area));
     return out;
 }
 

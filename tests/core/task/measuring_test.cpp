@@ -84,6 +84,30 @@ double psnr(const image::EncodedPlanes& picture) {
     return 10 * std::log10(3.0 * size.width * size.height / squares);
 }
 
+// Mean CIEDE2000 between a picture, halved in linear light, and one of the next level.
+double differenceAtHalf(const image::EncodedPlanes& full, const image::EncodedPlanes& view) {
+    double sum = 0, count = 0;
+    for (int y = 0; y + 1 < size.height / 2; ++y) {
+        for (int x = 0; x + 1 < size.width / 2; ++x) {
+            colour::LinearRgb mean{};
+            for (int k = 0; k < 4; ++k) {
+                const auto i = static_cast<std::size_t>(2 * x + k % 2);
+                const int row = 2 * y + k / 2;
+                const colour::LinearRgb one = colour::linearFromEncoded(colour::EncodedRgb{
+                    double{full.red.row(row)[i]}, double{full.green.row(row)[i]}, double{full.blue.row(row)[i]}});
+                mean = {mean.r + one.r / 4, mean.g + one.g / 4, mean.b + one.b / 4};
+            }
+            const auto i = static_cast<std::size_t>(x);
+            const colour::EncodedRgb seen{double{view.red.row(y)[i]}, double{view.green.row(y)[i]},
+                                          double{view.blue.row(y)[i]}};
+            sum += colour::ciede2000(colour::labFromEncoded(colour::encodedFromLinear(mean)),
+                                     colour::labFromEncoded(seen));
+            ++count;
+        }
+    }
+    return sum / count;
+}
+
 TEST(Measuring, LooksUnderTheMaskOrInAPlace) {
     const auto photo = noisyPhoto(4, 12);
     const render::Renderer renderer = rendererOf(photo);
@@ -142,6 +166,28 @@ TEST(Measuring, ADocumentByHandIsMeasuredAsItIsOpened) {
     EXPECT_NEAR(middleSigma(settingsOf(*opened->document)), 7 / std::sqrt(3.0), 0.4);
 }
 
+// What looks round each pixel comes out the same in tiles of any size, from a cache of any size, and views of other
+// levels look like it.
+TEST(Surroundings, ComeOutTheSameHoweverThePhotoIsCut) {
+    const auto photo = noisyPhoto(3, 3);
+    for (
+        const std::string adjustment :
+        {R"({"kind": "haze", "amount": 80})", R"({"kind": "haze", "amount": -60, "near": [[20, 300]]})",
+         R"({"kind": "detail", "local-contrast": 90, "scale": 100})",
+         R"({"kind": "detail", "local-contrast": -70, "scale": 12})",
+         R"({"kind": "noise", "luminance": 100, "colour": 60}, {"kind": "haze", "amount": 50}, {"kind": "detail", "local-contrast": 50})"}) {
+        const document::DocumentPtr document = withAllMeasured(
+            rendererOf(photo), tests::documentOf("[{" + everywhere + R"("adjustments": [)" + adjustment + "]}]"));
+        const image::EncodedPlanes once = tests::assembled(rendererOf(photo), document, 0, 128, base::Workers{1});
+        EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo), document, 0, 90, {}))) << adjustment;
+        EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo, 1 << 20), document, 0, 512, {})))
+            << adjustment;
+        const image::EncodedPlanes half = tests::assembled(rendererOf(photo), document, 1, 128, {});
+        EXPECT_TRUE(tests::sameBits(half, tests::assembled(rendererOf(photo), document, 1, 70, {}))) << adjustment;
+        EXPECT_LT(differenceAtHalf(once, half), 0.6) << adjustment;
+    }
+}
+
 class NoiseOfAPhoto : public testing::Test {
 protected:
     void SetUp() override {
@@ -174,27 +220,7 @@ TEST_F(NoiseOfAPhoto, ComesOutTheSameHoweverItIsCut) {
 
 // What a view shows is what the export scaled down shows.
 TEST_F(NoiseOfAPhoto, IsSeenAtEveryScaleAsItWillBe) {
-    const image::EncodedPlanes full = whole(document), view = whole(document, 1);
-    double sum = 0, count = 0;
-    for (int y = 0; y + 1 < size.height / 2; ++y) {
-        for (int x = 0; x + 1 < size.width / 2; ++x) {
-            colour::LinearRgb mean{};
-            for (int k = 0; k < 4; ++k) {
-                const auto i = static_cast<std::size_t>(2 * x + k % 2);
-                const int row = 2 * y + k / 2;
-                const colour::LinearRgb one = colour::linearFromEncoded(colour::EncodedRgb{
-                    double{full.red.row(row)[i]}, double{full.green.row(row)[i]}, double{full.blue.row(row)[i]}});
-                mean = {mean.r + one.r / 4, mean.g + one.g / 4, mean.b + one.b / 4};
-            }
-            const auto i = static_cast<std::size_t>(x);
-            const colour::EncodedRgb seen{double{view.red.row(y)[i]}, double{view.green.row(y)[i]},
-                                          double{view.blue.row(y)[i]}};
-            sum += colour::ciede2000(colour::labFromEncoded(colour::encodedFromLinear(mean)),
-                                     colour::labFromEncoded(seen));
-            ++count;
-        }
-    }
-    EXPECT_LT(sum / count, 0.28);
+    EXPECT_LT(differenceAtHalf(whole(document), whole(document, 1)), 0.28);
 }
 
 TEST_F(NoiseOfAPhoto, OutsideTheMaskEveryBitStays) {
