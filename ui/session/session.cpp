@@ -138,15 +138,16 @@ void Session::takeThreadColour(const DocumentPtr& version, Id correction, int th
     Q_EMIT pictureChanged();
 }
 
-void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& measured) {
+void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& settings) {
     if (!isOpen() || running_) return;
     history_->amendAll([&](const DocumentPtr& version) {
         const Correction* found = findCorrection(*version, correction);
         const AdjustmentUse* use = found ? findAdjustment(*found, adjustment) : nullptr;
         if (!use || !adjust::lacksMeasuring(*use->kind, use->settings)) return version;
         return withAdjustment(*version, correction, adjustment,
-                              [&](AdjustmentUse& u) { u.settings.tables = measured.tables; });
+                              [&](AdjustmentUse& u) { u.settings.tables = settings.tables; });
     });
+    Q_EMIT measured();
     changed();
 }
 

@@ -63,7 +63,7 @@ public:
     // The thread colour of a correction, chosen for a version by what lies under its mask: becomes part of that step.
     void takeThreadColour(const document::DocumentPtr& version, document::Id correction, int threadColour);
     // What an adjustment has measured in the photo (its tables): becomes part of each version in which it has not.
-    void takeMeasured(document::Id correction, document::Id adjustment, const adjust::Settings& measured);
+    void takeMeasured(document::Id correction, document::Id adjustment, const adjust::Settings& settings);
     bool canUndo() const { return isOpen() && (history_->canUndo() || hasGesture()); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;
@@ -132,6 +132,7 @@ Q_SIGNALS:
     void opened();           // another document, or none
     void documentChanged();  // a step was made or taken back
     void threadColourChanged();
+    void measured();        // what an adjustment has measured became part of the versions; documentChanged follows
     void pictureChanged();  // any version, also in the middle of a gesture
     void selectionChanged();
     void viewChanged();
