@@ -11,8 +11,8 @@
 #include "ui/session/document_jobs.h"
 #include "ui/session/hem_watch.h"
 #include "ui/session/journal_keeper.h"
-#include "ui/session/small_pictures.h"
 #include "ui/session/measuring_watch.h"
+#include "ui/session/small_pictures.h"
 #include "ui/session/thread_watch.h"
 
 class QMessageBox;

@@ -47,7 +47,8 @@ void NoiseCurve::paintEvent(QPaintEvent*) {
     QFont small = font();
     small.setPixelSize(10);
     painter.setFont(small);
-    painter.drawText(QRectF(rect()).adjusted(5, 2, -5, -2), Qt::AlignLeft | Qt::AlignTop, QString::number(most, 'f', 0));
+    painter.drawText(QRectF(rect()).adjusted(5, 2, -5, -2), Qt::AlignLeft | Qt::AlignTop,
+                     QString::number(most, 'f', 0));
 }
 
 }  // namespace dimhem::ui
