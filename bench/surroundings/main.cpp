@@ -1,6 +1,6 @@
 // Prints what corrections that look round each pixel make of pictures whose truth is known:
 //
-//   surroundings_bench [DEMO] [noise | haze]    DEMO is the folder of the demo set
+//   surroundings_bench [DEMO] [noise | banding | haze]    DEMO is the folder of the demo set
 #include <cstdio>
 #include <exception>
 #include <string>
@@ -14,6 +14,7 @@ int main(int count, char** arguments) {
     const std::string demo = count > 1 ? arguments[1] : "demo", only = count > 2 ? arguments[2] : "";
     try {
         if (only.empty() || only == "noise") noiseOutcomes(demo);
+        if (only.empty() || only == "banding") bandingOutcomes(demo);
         if (only.empty() || only == "haze") hazeOutcomes(demo);
         return 0;
     } catch (const std::exception& error) {

@@ -6,6 +6,7 @@
 namespace dimhem::surroundings {
 
 void noiseOutcomes(const std::string& demo);
+void bandingOutcomes(const std::string& demo);
 void hazeOutcomes(const std::string& demo);
 
 }  // namespace dimhem::surroundings

@@ -50,6 +50,10 @@ public:
     virtual void row(kernel::LinearRow pixels, const float* weights, std::size_t count) const = 0;
 };
 
+// What an operation that looks round a pixel sees beyond the photo: its edge goes on, the photo comes again, mirrored,
+// or there is nothing, which stands as not a number.
+enum class Beyond { edgeGoesOn, mirrored, nothing };
+
 // Looks round each pixel by way of a model: a few planes made from the picture as it arrives at the operation, on a
 // level of its own choosing, which the pixels of any level are then changed by. The larger what it looks at, the
 // coarser the level: so it costs the same whatever the size, and a view and an export look at the same model.
@@ -63,8 +67,7 @@ public:
     virtual std::size_t planes() const = 0;
     // What of the settings the model depends on: what only row() reads need not make it anew.
     virtual void addModelKey(base::KeyBuilder& key) const = 0;
-    // Beyond the photo its edge goes on, or the photo comes again, mirrored.
-    virtual bool mirrorsBorder() const { return false; }
+    virtual Beyond beyondPhoto() const { return Beyond::edgeGoesOn; }
     // Whether the model on a level is made from the one on the next coarser level as well.
     virtual bool buildsOnCoarser(int /*modelLevel*/) const { return false; }
     // `around`: an area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
@@ -139,6 +142,9 @@ struct AdjustmentKind {
     // Measures what it has to know of the photo, once: what it finds is kept in the settings, in the tables that are
     // `measured`, so that it acts alike at any size. Null: it need not know anything.
     Settings (*measure)(Settings settings, const Subject& subject) = nullptr;
+    // Whether what it makes lies between the values of an 8-bit picture, and must not be rounded to them: where pixels
+    // changed, exports of that depth and the view are dithered (kernel/dither_rows.h).
+    bool needsDither = false;
 };
 
 std::vector<double> neutralValues(const AdjustmentKind& kind);

@@ -88,7 +88,7 @@ public:
     int reach(int modelLevel) const override { return 2 * radiusOn(modelLevel); }
     std::size_t planes() const override { return 2; }
     void addModelKey(base::KeyBuilder& key) const override { key.add(radiusPx_); }
-    bool mirrorsBorder() const override { return true; }
+    Beyond beyondPhoto() const override { return Beyond::mirrored; }
 
     // The guided filter up to its last step, by itself.
     void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,

@@ -161,7 +161,7 @@ public:
     int reach(int) const override { return edge::transmissionReach(); }
     std::size_t planes() const override { return 5; }  // the lines, and t evened out
     void addModelKey(base::KeyBuilder& key) const override { key.add(air_.r).add(air_.g).add(air_.b).add(level_); }
-    bool mirrorsBorder() const override { return true; }
+    Beyond beyondPhoto() const override { return Beyond::mirrored; }
 
     void makeModel(image::EncodedPlanes around, int, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {

@@ -231,7 +231,7 @@ public:
     int reach(int) const override { return reachPx; }
     std::size_t planes() const override { return modelPlanes; }
     void addModelKey(base::KeyBuilder& key) const override { key.add(std::span<const double>(table_)); }
-    bool mirrorsBorder() const override { return true; }
+    Beyond beyondPhoto() const override { return Beyond::mirrored; }
     bool buildsOnCoarser(int level) const override { return level + 1 < noiseLevels; }
 
     void makeModel(image::EncodedPlanes around, int level, std::span<const Plane<float>> coarser,
@@ -326,29 +326,9 @@ NoiseLevel heldBy(const NoiseLevel& level, const NoiseLevel& before) {
     return out;
 }
 
-// The tiles that noise is measured on: of those that lie under the mask, as many as will do, evenly.
-std::vector<base::Rect> measuringTiles(const Subject& subject, int level, bool everywhere) {
-    constexpr std::size_t most = 144;
-    constexpr int tilePx = 128;
-    const base::Size size = image::levelSize(subject.photoSize(), level);
-    std::vector<base::Rect> all;
-    image::TileGrid(size, tilePx).forEach(base::rectOf(size), [&](const base::Rect& tile) {
-        if (everywhere) return all.push_back(tile);
-        const Plane<float> covered = subject.coverage(image::levelRect(tile, 3), level + 3);
-        bool any = false;
-        for (int y = 0; y < covered.size().height; ++y)
-            any = any || std::ranges::any_of(covered.row(y), [](float c) { return c > 0.9f; });
-        if (any) all.push_back(tile);
-    });
-    const std::size_t step = (all.size() + most - 1) / most;
-    std::vector<base::Rect> some;
-    for (std::size_t i = step / 2; i < all.size(); i += std::max<std::size_t>(1, step)) some.push_back(all[i]);
-    return some;
-}
-
 NoiseLevel measuredOn(const Subject& subject, int level, bool everywhere) {
     NoiseMeter meter;
-    for (const base::Rect& tile : measuringTiles(subject, level, everywhere)) {
+    for (const base::Rect& tile : measuredTiles(subject, level, everywhere)) {
         if (everywhere) {
             meter.add(subject.picture(tile, level));
         } else {

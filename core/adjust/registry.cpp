@@ -1,5 +1,6 @@
 #include "core/adjust/registry.h"
 
+#include "core/adjust/banding.h"
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/detail.h"
 #include "core/adjust/glow.h"
@@ -21,8 +22,9 @@ namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
-        &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable, &matchArea,
-        &tint,  &spillSuppression, &noise,        &haze,          &veil,     &glow,       &detail,   &soften};
+        &light,    &toneCurve, &whiteBalance, &colourBalance,    &hueBands, &saturation,
+        &inkTable, &matchArea, &tint,         &spillSuppression, &noise,    &banding,
+        &haze,     &veil,      &glow,         &detail,           &soften};
     return kinds;
 }
 

@@ -1,8 +1,10 @@
-// What an adjustment that measures the photo looks at: the picture as it arrives at its correction, and where the
-// correction's mask lies, on any level.
+// What an adjustment that measures the photo looks at: the picture as it arrives at it, and where the mask of its
+// correction lies, on any level.
 //
 // Reading throws base::Cancelled where the measuring is stopped.
 #pragma once
+
+#include <vector>
 
 #include "core/image/plane.h"
 
@@ -16,5 +18,9 @@ public:
     virtual image::EncodedPlanes picture(const base::Rect& rect, int level) const = 0;
     virtual image::Plane<float> coverage(const base::Rect& rect, int level) const = 0;  // 0..1
 };
+
+// The tiles, of 128 pixels of the level, that what is true of the photo as a whole is measured on: of those that the
+// mask covers some of, or of all of them, as many as will do, evenly.
+std::vector<base::Rect> measuredTiles(const Subject& subject, int level, bool everywhere);
 
 }  // namespace dimhem::adjust

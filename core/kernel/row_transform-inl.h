@@ -75,6 +75,15 @@ HWY_INLINE hn::Vec<D> LoadSome(D d, const T* row, std::size_t i, std::size_t cou
     return hn::Load(d, buffer);
 }
 
+// The other way: lanes past the row's end are left out.
+template <class D, class T>
+HWY_INLINE void StoreSome(hn::Vec<D> v, D d, T* row, std::size_t i, std::size_t count) {
+    if (i + hn::Lanes(d) <= count) return hn::StoreU(v, d, row + i);
+    HWY_ALIGN T buffer[hn::MaxLanes(d)];
+    hn::Store(v, d, buffer);
+    std::memcpy(row + i, buffer, (count - i) * sizeof(T));
+}
+
 // 16-bit coverage as float 0..1, in the lanes of d.
 template <class D>
 HWY_INLINE hn::Vec<D> LoadCoverage(D d, const std::uint16_t* row, std::size_t i, std::size_t count) {

@@ -1,8 +1,10 @@
-// Areas that reach beyond the photo: there the pixels of its edge go on, or the photo comes again, mirrored.
+// Areas that reach beyond the photo, and what stands there.
 #pragma once
 
 #include <algorithm>
+#include <limits>
 
+#include "core/adjust/adjustment.h"
 #include "core/image/tiles.h"
 #include "core/mask/coverage.h"
 
@@ -16,11 +18,11 @@ inline mask::Area onPhoto(base::Size photo, const mask::Area& area) {
             area.level};
 }
 
-enum class Beyond { edgeGoesOn, mirrored };
+using adjust::Beyond;
 
 // The place in [first, last) that stands for one that may lie beside it.
 inline int standIn(int at, int first, int last, Beyond beyond) {
-    if (beyond == Beyond::edgeGoesOn) return std::clamp(at, first, last - 1);
+    if (beyond != Beyond::mirrored) return std::clamp(at, first, last - 1);
     const int length = last - first, twice = 2 * length;
     const int folded = ((at - first) % twice + twice) % twice;
     return first + (folded < length ? folded : twice - 1 - folded);
@@ -30,10 +32,19 @@ inline int standIn(int at, int first, int last, Beyond beyond) {
 inline void extend(const image::Plane<float>& from, const mask::Area& inside, image::Plane<float>& to,
                    const mask::Area& area, Beyond beyond = Beyond::edgeGoesOn) {
     const base::Rect &own = inside.rect, both = base::intersected(inside.rect, area.rect);
+    constexpr float nothing = std::numeric_limits<float>::quiet_NaN();
     for (int y = area.rect.y0; y < area.rect.y1; ++y) {
+        if (beyond == Beyond::nothing && (y < own.y0 || y >= own.y1)) {
+            std::ranges::fill(to.row(y - area.rect.y0), nothing);
+            continue;
+        }
         const float* row = from.row(standIn(y, own.y0, own.y1, beyond) - own.y0).data();
         float* out = to.row(y - area.rect.y0).data();
         const auto fill = [&](int first, int last) {
+            if (beyond == Beyond::nothing) {
+                std::fill(out + (first - area.rect.x0), out + (last - area.rect.x0), nothing);
+                return;
+            }
             for (int x = first; x < last; ++x) out[x - area.rect.x0] = row[standIn(x, own.x0, own.x1, beyond) - own.x0];
         };
         if (both.x0 >= both.x1) {

@@ -8,6 +8,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
+#include "core/kernel/dither_rows.h"
 #include "core/kernel/mix_rows.h"
 #include "core/render/behind.h"
 #include "core/render/clean_edge.h"
@@ -201,6 +202,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
             this->picture(sequence, area, picture, view.selected);
         }
     }
+    if (!all.empty() && !(showsMask && view.maskView == MaskView::change)) addDither(sequence, area, picture);
     if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);
@@ -215,6 +217,16 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     }
     cache_->keepDisplay(key.key(), tile);
     return tile;
+}
+
+void Renderer::addDither(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& picture) const {
+    if (!sequence.needsDither()) return;
+    image::EncodedPlanes photo(area.rect.size());
+    photo_->read(area.rect, area.level, photo);
+    for (int y = 0; y < area.rect.height(); ++y)
+        kernel::addDither(kernel::rowOf(picture, y), kernel::rowOf(std::as_const(photo), y),
+                          static_cast<std::size_t>(area.rect.width()), area.rect.x0, area.rect.y0 + y,
+                          kernel::eightBitStep);
 }
 
 std::shared_ptr<const PhotoSource> Renderer::backdropSource(const document::BackdropPicture& picture,

@@ -59,6 +59,9 @@ public:
     std::shared_ptr<const DisplayTile> display(const Sequence& sequence, const View& view,
                                                const mask::Area& area) const;
 
+    // Dithers what was changed of an area's picture for 8 bits, where the sequence needs it.
+    void addDither(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& picture) const;
+
     // Lays the picture of an area, by the photo's transparency, over the document's backdrop; where it has none, over
     // the weave, or leaves it as it is.
     void layOverBackdrop(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& picture,

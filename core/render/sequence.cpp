@@ -15,6 +15,7 @@ void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKi
     const base::KeyBuilder before = key;
     key.add(kind.id).add(std::span<const double>(settings.values));
     for (const adjust::Table& table : settings.tables) key.add(std::span<const double>(table));
+    step.needsDither = step.needsDither || kind.needsDither;
     bool isFirst = true;
     for (adjust::Operation& operation : kind.prepare(settings)) {
         base::KeyBuilder model = isFirst ? before : key;
@@ -78,6 +79,10 @@ Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison,
 
 Sequence::Sequence(Sequence&&) noexcept = default;
 Sequence::~Sequence() = default;
+
+bool Sequence::needsDither() const {
+    return std::ranges::any_of(steps_, &Step::needsDither);
+}
 
 std::size_t Sequence::stepsBefore(document::Id correction) const {
     std::size_t count = 0;

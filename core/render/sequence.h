@@ -42,6 +42,7 @@ public:
         std::vector<base::ContentKey> modelKeys;  // of each spatial one: what its model depends on
         float strength;                           // 0..1, or up to pushFactor
         base::ContentKey key;                     // of adjustments and strength, without the mask
+        bool needsDither = false;                 // adjust::AdjustmentKind::needsDither of any of them
     };
 
     // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.
@@ -53,6 +54,7 @@ public:
     const document::DocumentPtr& documentPtr() const { return document_; }
     const std::vector<Step>& steps() const { return steps_; }
     const base::CancelToken& cancel() const { return cancel_; }
+    bool needsDither() const;
 
     // How many steps come before a correction, which need not be one of them itself.
     std::size_t stepsBefore(document::Id correction) const;

@@ -94,8 +94,9 @@ mask::Area under(const mask::Area& area) {
     return {{r.x0 >> 1, r.y0 >> 1, (r.x1 + 1) >> 1, (r.y1 + 1) >> 1}, area.level + 1};
 }
 
-Beyond beyondPhoto(const adjust::SpatialOperation& spatial) {
-    return spatial.mirrorsBorder() ? Beyond::mirrored : Beyond::edgeGoesOn;
+// Of a model there is always something to read.
+Beyond beyondModel(const adjust::SpatialOperation& spatial) {
+    return spatial.beyondPhoto() == Beyond::mirrored ? Beyond::mirrored : Beyond::edgeGoesOn;
 }
 
 std::size_t bytesOf(const Model& model) {
@@ -151,7 +152,7 @@ std::shared_ptr<const Model> Renderer::modelTile(const Sequence& sequence, std::
             const mask::Area around = grown(tile, spatial.reach(tile.level)), inside = onPhoto(photo_->size(), around);
             image::EncodedPlanes picture(inside.rect.size()), whole(around.rect.size());
             readInside(sequence, step, operation, inside, picture);
-            extend(picture, inside, whole, around, beyondPhoto(spatial));
+            extend(picture, inside, whole, around, spatial.beyondPhoto());
             const Model coarser =
                 spatial.buildsOnCoarser(tile.level) ? gatheredModel(sequence, step, operation, under(around)) : Model{};
             auto model = std::make_shared<Model>();
@@ -178,7 +179,7 @@ Model Renderer::gatheredModel(const Sequence& sequence, std::size_t step, std::s
     Model whole;
     for (const image::Plane<float>& plane : gathered) {
         whole.emplace_back(area.rect.size());
-        extend(plane, inside, whole.back(), area, beyondPhoto(spatial));
+        extend(plane, inside, whole.back(), area, beyondModel(spatial));
     }
     return whole;
 }

@@ -55,11 +55,12 @@ SampleType typeFor(const io::Format& format, const image::Photo& photo, const st
 class BandRenderer {
 public:
     BandRenderer(const render::Renderer& renderer, const render::Sequence& sequence, const SampleRows& packing,
-                 bool overBackdrop, const base::Workers& workers, const base::CancelToken& cancel)
+                 bool overBackdrop, bool dithers, const base::Workers& workers, const base::CancelToken& cancel)
         : renderer_(renderer),
           sequence_(sequence),
           packing_(packing),
           overBackdrop_(overBackdrop),
+          dithers_(dithers),
           workers_(workers),
           cancel_(cancel) {}
 
@@ -70,7 +71,8 @@ public:
         const bool finished = base::parallelFor(columns, workers_, cancel_, [&](std::size_t column) {
             const int x0 = static_cast<int>(column) * image::defaultTilePx;
             const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
-            const std::optional<image::EncodedPlanes> corrected = pictureOf({rect, 0});
+            std::optional<image::EncodedPlanes> corrected = pictureOf({rect, 0});
+            if (corrected && dithers_) renderer_.addDither(sequence_, {rect, 0}, *corrected);
             packing_.pack(renderer_.photo(), rect, corrected ? &*corrected : nullptr,
                           rows + packing_.pixelBytes() * static_cast<std::size_t>(x0), rowBytes);
         });
@@ -91,7 +93,7 @@ private:
     const render::Renderer& renderer_;
     const render::Sequence& sequence_;
     const SampleRows& packing_;
-    bool overBackdrop_;
+    bool overBackdrop_, dithers_;
     const base::Workers& workers_;
     const base::CancelToken& cancel_;
 };
@@ -140,7 +142,8 @@ Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr
     const auto packing =
         SampleRows::make(photo->photo(), type, (*format)->alpha && !overBackdrop, corrected, overBackdrop);
     if (!packing) return tl::unexpected(packing.error());
-    const BandRenderer band(renderer, sequence, *packing, overBackdrop, settings.workers, cancel);
+    const BandRenderer band(renderer, sequence, *packing, overBackdrop, type == SampleType::u8, settings.workers,
+                            cancel);
 
     io::Picture picture;
     picture.size = photo->size();

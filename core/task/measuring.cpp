@@ -11,18 +11,33 @@ namespace dimhem::task {
 
 namespace {
 
-render::Comparison arrivingAt(document::Id correction) {
+// The picture as an adjustment sees it leaves this correction: with what stands before the adjustment laid over all of
+// the photo, as it is where models are made.
+document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id correction, document::Id adjustment) {
+    return document::withCorrection(*document, correction, [&](document::Correction& changed) {
+        const auto from = std::ranges::find(changed.adjustments, adjustment, &document::AdjustmentUse::id);
+        changed.adjustments.erase(from, changed.adjustments.end());
+        changed.enabled = true;
+        changed.strengthPct = 100;
+        changed.blend = kernel::BlendMode::normal;
+        changed.cleanEdge = false;
+        changed.mask = {.startsEverywhere = true};
+    });
+}
+
+render::Comparison stoppingAfter(document::Id correction) {
     render::Comparison comparison;
-    comparison.stopBefore = correction;
+    comparison.stopAfter = correction;
     return comparison;
 }
 
 class ArrivingPicture final : public adjust::Subject {
 public:
     ArrivingPicture(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
-                    const std::optional<base::Rect>& place, const base::CancelToken& cancel)
+                    document::Id adjustment, const std::optional<base::Rect>& place, const base::CancelToken& cancel)
         : renderer_(renderer),
-          sequence_(document, arrivingAt(correction), cancel),
+          masks_(document, {}, cancel),
+          sequence_(upTo(document, correction, adjustment), stoppingAfter(correction), cancel),
           correction_(correction),
           place_(place) {}
 
@@ -44,7 +59,7 @@ public:
                 return px >= inside.x0 && px < inside.x1 && py >= inside.y0 && py < inside.y1 ? 1.0f : 0.0f;
             });
         }
-        const mask::CoveragePtr covered = renderer_.coverage(sequence_, correction_, {rect, level});
+        const mask::CoveragePtr covered = renderer_.coverage(masks_, correction_, {rect, level});
         return image::planeOf(rect.size(), [&](int x, int y) {
             const std::uint16_t value = covered->isConstant() ? covered->value() : covered->row(y)[x];
             return static_cast<float>(value) / kernel::fullCoverage;
@@ -53,7 +68,7 @@ public:
 
 private:
     const render::Renderer& renderer_;
-    render::Sequence sequence_;
+    render::Sequence masks_, sequence_;
     document::Id correction_;
     std::optional<base::Rect> place_;
 };
@@ -67,7 +82,8 @@ std::optional<adjust::Settings> measured(const render::Renderer& renderer, const
     const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
     if (!use || !use->kind->measure) return std::nullopt;
     try {
-        return use->kind->measure(use->settings, ArrivingPicture(renderer, document, correction, place, cancel));
+        return use->kind->measure(use->settings,
+                                  ArrivingPicture(renderer, document, correction, adjustment, place, cancel));
     } catch (const base::Cancelled&) {
         return std::nullopt;
     }

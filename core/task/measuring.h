@@ -7,9 +7,8 @@
 
 namespace dimhem::task {
 
-// The settings of an adjustment with what it measures in the picture as it arrives at its correction, under the
-// correction's mask or, where a place is given, inside that alone. Nothing where there is nothing to measure, or it was
-// cancelled.
+// The settings of an adjustment with what it measures in the picture as it arrives at it, under its correction's mask
+// or, where a place is given, inside that alone. Nothing where there is nothing to measure, or it was cancelled.
 std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
                                          document::Id correction, document::Id adjustment,
                                          const std::optional<base::Rect>& place = {},

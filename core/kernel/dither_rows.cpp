@@ -1,0 +1,64 @@
+#include "core/kernel/dither_rows.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/kernel/dither_rows.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::kernel {
+namespace HWY_NAMESPACE {
+
+void AddDither(EncodedRow pixels, ConstEncodedRow unchanged, std::size_t count, int x0, int y, float step) {
+    const hn::ScalableTag<float> d;
+    const hn::RebindToUnsigned<decltype(d)> du;
+    const hn::RebindToSigned<decltype(d)> di;
+    const auto mixed = [&](auto v)
+                           HWY_ATTR { return hn::Add(hn::Mul(v, hn::Set(du, 1664525u)), hn::Set(du, 1013904223u)); };
+    // Two halves of 16 bits, each even over 0..1.
+    const auto triangular = [&](auto bits) HWY_ATTR {
+        const auto whole = [&](auto half) HWY_ATTR { return hn::ConvertTo(d, hn::BitCast(di, half)); };
+        const auto sum = hn::Add(whole(hn::And(bits, hn::Set(du, 0xffffu))), whole(hn::ShiftRight<16>(bits)));
+        return hn::Mul(hn::MulAdd(sum, hn::Set(d, 1.0f / 65536), hn::Set(d, -1 + 1.0f / 65536)), hn::Set(d, step));
+    };
+    TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
+                 [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
+                     const auto at = static_cast<std::uint32_t>(x0) + static_cast<std::uint32_t>(i);
+                     auto x = mixed(hn::Iota(du, at)), y1 = mixed(hn::Set(du, static_cast<std::uint32_t>(y))),
+                          z = mixed(hn::Set(du, 1u));
+                     const auto turn = [&] HWY_ATTR {
+                         x = hn::Add(x, hn::Mul(y1, z));
+                         y1 = hn::Add(y1, hn::Mul(z, x));
+                         z = hn::Add(z, hn::Mul(x, y1));
+                     };
+                     turn();
+                     x = hn::Xor(x, hn::ShiftRight<16>(x));
+                     y1 = hn::Xor(y1, hn::ShiftRight<16>(y1));
+                     z = hn::Xor(z, hn::ShiftRight<16>(z));
+                     turn();
+                     const auto same = hn::And(hn::Eq(r, LoadSome(d, unchanged.red, i, count)),
+                                               hn::And(hn::Eq(g, LoadSome(d, unchanged.green, i, count)),
+                                                       hn::Eq(b, LoadSome(d, unchanged.blue, i, count))));
+                     r = hn::IfThenElse(same, r, hn::Add(r, triangular(x)));
+                     g = hn::IfThenElse(same, g, hn::Add(g, triangular(y1)));
+                     b = hn::IfThenElse(same, b, hn::Add(b, triangular(z)));
+                 });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::kernel
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::kernel {
+
+HWY_EXPORT(AddDither);
+
+void addDither(EncodedRow pixels, ConstEncodedRow unchanged, std::size_t count, int x, int y, float step) {
+    HWY_DYNAMIC_DISPATCH(AddDither)(pixels, unchanged, count, x, y, step);
+}
+
+}  // namespace dimhem::kernel
+#endif
