@@ -1,93 +1,15 @@
 #include "core/adjust/banding.h"
 
-#undef HWY_TARGET_INCLUDE
-#define HWY_TARGET_INCLUDE "core/adjust/banding.cpp"
-#include <hwy/foreach_target.h>
-#include <hwy/highway.h>
-
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <numbers>
 
+#include "core/adjust/banding_rows.h"
 #include "core/kernel/box_sum.h"
-#include "core/kernel/extreme_filter.h"
 #include "core/kernel/halving.h"
 #include "core/kernel/plane_fit.h"
-#include "core/kernel/row_transform-inl.h"
 
-#ifndef DIMHEM_BANDING_ROW
-#define DIMHEM_BANDING_ROW
 namespace dimhem::adjust {
-
-// The planes of the model: where the bands lead to, whether the fit is one, whether values keep to the steps, whether
-// there is no edge, and the mean of what is alike.
-enum BandingPlane : std::size_t { toRed, toGreen, toBlue, isFit, keepsSteps, noEdge, meanRed, meanGreen, meanBlue };
-
-struct BandingRowSettings {
-    float amount, keep, most[3];
-};
-
-}  // namespace dimhem::adjust
-#endif
-
-HWY_BEFORE_NAMESPACE();
-namespace dimhem::adjust {
-namespace HWY_NAMESPACE {
-
-namespace hn = hwy::HWY_NAMESPACE;
-
-void BandingRow(const BandingRowSettings& s, const float* const* model, kernel::EncodedRow pixels, std::size_t count) {
-    const hn::ScalableTag<float> d;
-    const auto k = [&](float v) HWY_ATTR { return hn::Set(d, v); };
-    kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto at = [&](std::size_t plane)
-                                HWY_ATTR { return kernel::HWY_NAMESPACE::LoadSome(d, model[plane], i, count); };
-            const auto weight = hn::Mul(k(s.amount), hn::Mul(at(isFit), hn::Mul(at(keepsSteps), at(noEdge))));
-            const auto changed = [&](auto v, std::size_t c) HWY_ATTR {
-                const auto from = hn::MulAdd(k(s.keep), hn::Sub(at(meanRed + c), v), v);
-                const auto most = k(s.most[c]);
-                const auto by = hn::Min(hn::Max(hn::Sub(at(toRed + c), from), hn::Neg(most)), most);
-                return hn::MulAdd(weight, by, v);
-            };
-            r = changed(r, 0);
-            g = changed(g, 1);
-            b = changed(b, 2);
-        });
-}
-
-// The mean of what lies within two pixels and is like the middle: weights fall to none at `width` from its value.
-// Not-a-number counts as unlike.
-void MeanOfAlikeRow(const float* const rows[5], float width, float* out, std::size_t count) {
-    const hn::ScalableTag<float> d;
-    const auto scale = hn::Set(d, 1 / (width * width));
-    kernel::HWY_NAMESPACE::TransformRow(d, out, count, [&](std::size_t i, auto) HWY_ATTR {
-        const auto middle = kernel::HWY_NAMESPACE::LoadSome(d, rows[2], i, count);
-        auto sum = hn::Zero(d), weights = hn::Set(d, 1.0f);
-        for (int y = 0; y < 5; ++y) {
-            for (int x = -2; x <= 2; ++x) {
-                if (y == 2 && x == 0) continue;
-                const auto by = hn::Sub(kernel::HWY_NAMESPACE::LoadSome(d, rows[y] + x, i, count), middle);
-                const auto unlike = hn::Mul(hn::Mul(by, by), scale), like = hn::Sub(hn::Set(d, 1.0f), unlike);
-                const auto weight = hn::IfThenElseZero(hn::Gt(like, hn::Zero(d)), hn::Mul(like, like));
-                sum = hn::MulAdd(weight, hn::IfThenElseZero(hn::Gt(like, hn::Zero(d)), by), sum);
-                weights = hn::Add(weights, weight);
-            }
-        }
-        return hn::Add(middle, hn::Div(sum, weights));
-    });
-}
-
-}  // namespace HWY_NAMESPACE
-}  // namespace dimhem::adjust
-HWY_AFTER_NAMESPACE();
-
-#if HWY_ONCE
-namespace dimhem::adjust {
-
-HWY_EXPORT(BandingRow);
-HWY_EXPORT(MeanOfAlikeRow);
 
 namespace {
 
@@ -125,28 +47,16 @@ constexpr TableSpec tables[] = {{.id = "measured",
 
 constexpr double sigma = 3;  // of the fits, in pixels of each level
 constexpr int firstLevel = 1, lastLevel = 4, reachOfFits = 12, reachOfPixels = 4;
-constexpr float middle = 128;  // values about 0 leave the fits more digits
-
-// 0 up to `none`, 1 from `all` on.
-float ramp(float v, float none, float all) {
-    return std::clamp((v - none) / (all - none), 0.0f, 1.0f);
-}
-
-template <class F>
-Plane<float> mapped(const Plane<float>& plane, F f) {
-    Plane<float> out(plane.size());
-    for (int y = 0; y < plane.size().height; ++y)
-        std::transform(plane.row(y).begin(), plane.row(y).end(), out.row(y).begin(), f);
-    return out;
-}
+constexpr float middle = 128;  // levels: values about 0 leave the fits more digits
+constexpr Ramp varianceIsMore{1.2f, 1.6f}, liesOff{1.0f, 1.5f};
 
 class BandingRemoval final : public SpatialOperation {
 public:
     explicit BandingRemoval(const Settings& settings) : measured_(settings.tables[0]), steps_(measuredSteps(settings)) {
-        row_.amount = static_cast<float>(settings.values[amount] / 100);
-        row_.keep = static_cast<float>(settings.values[keepTexture] / 100);
+        amounts_.amount = static_cast<float>(settings.values[amount] / 100);
+        amounts_.keep = static_cast<float>(settings.values[keepTexture] / 100);
         constexpr double mostOfStep = 0.55;
-        for (std::size_t c = 0; c < 3; ++c) row_.most[c] = static_cast<float>(mostOfStep * steps_[c].step / 255);
+        for (std::size_t c = 0; c < 3; ++c) amounts_.most[c] = static_cast<float>(mostOfStep * steps_[c].step / 255);
     }
 
     int modelLevel(int level) const override { return std::min(level, lastLevel); }
@@ -162,8 +72,9 @@ public:
         const int by = reach(level);
         const base::Rect own{by, by, by + size.width, by + size.height};
         const Channels channels{&around.red, &around.green, &around.blue};
-        model[noEdge] = image::cropped(withoutEdges(channels, level), own);
-        for (std::size_t c = 0; c < 3; ++c) model[meanRed + c] = meanOfAlike(*channels[c], steps_[c], own, level);
+        model[noEdge] = image::filled(size, 1.0f);
+        for (std::size_t c = 0; c < 3; ++c)
+            lookRound(*channels[c], steps_[c], own, level, model[meanRed + c], model[noEdge]);
         for (std::size_t plane = toRed; plane <= keepsSteps; ++plane) {
             model[plane] = image::filled(size, 0.0f);
             if (!coarser.empty()) kernel::addDoubled(coarser[plane], by / 2, 1, model[plane]);
@@ -174,7 +85,7 @@ public:
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {
-        HWY_DYNAMIC_DISPATCH(BandingRow)(row_, model.data(), pixels.encoded(), pixels.count());
+        bandingRow(amounts_, model.data(), pixels.encoded(), pixels.count());
     }
 
 private:
@@ -184,68 +95,41 @@ private:
         return static_cast<float>(step.grain) / static_cast<float>(1 << level);
     }
 
-    // 0 at edges: where values within two pixels lie further apart than two neighbouring steps and grain.
-    Plane<float> withoutEdges(const Channels& channels, int level) const {
-        constexpr float infinity = std::numeric_limits<float>::infinity();
-        Plane<float> edge = image::filled(channels[0]->size(), 0.0f);
-        for (std::size_t c = 0; c < 3; ++c) {
-            if (steps_[c].step == 0) continue;
-            const auto in = [&](float nothing) {
-                return mapped(*channels[c], [=](float v) { return std::isnan(v) ? nothing : v; });
-            };
-            const Plane<float> most = kernel::greatestAround(in(-infinity), 2),
-                               least = kernel::leastAround(in(infinity), 2);
-            const float q = static_cast<float>(steps_[c].step), grain = grainOn(steps_[c], level);
-            for (int y = 0; y < edge.size().height; ++y) {
-                const float *high = most.row(y).data(), *low = least.row(y).data();
-                float* to = edge.row(y).data();
-                for (int x = 0; x < edge.size().width; ++x)
-                    to[x] = std::max(to[x], ramp(255 * (high[x] - low[x]), 1.3f * q + 4 * grain, 2 * q + 5 * grain));
-            }
-        }
-        return mapped(kernel::greatestAround(edge, 1), [](float e) { return 1 - e; });
+    // At an edge values lie further apart than two neighbouring steps and grain.
+    static Ramp moreThanSteps(const BandingStep& step, int level) {
+        const float q = static_cast<float>(step.step), grain = grainOn(step, level);
+        return {(1.3f * q + 4 * grain) / 255, (2 * q + 5 * grain) / 255};
     }
 
-    // 0 where the picture bends more than steps do, by second differences over two pixels, which a slope has none of
-    // however steep it is on a coarse level.
+    static void lookRound(const Plane<float>& channel, const BandingStep& step, const base::Rect& own, int level,
+                          Plane<float>& mean, Plane<float>& free) {
+        if (step.step == 0) {
+            mean = image::cropped(channel, own);
+            return;
+        }
+        const auto width = std::max(static_cast<float>(step.step) / 2, 2 * grainOn(step, level)) / 255;
+        for (int y = 0; y < own.height(); ++y) {
+            const float* rows[5];
+            for (int i = 0; i < 5; ++i) rows[i] = channel.row(own.y0 + y + i - 2).data() + own.x0;
+            alikeRow(rows, width, moreThanSteps(step, level), mean.row(y).data(), free.row(y).data(),
+                     mean.row(y).size());
+        }
+    }
+
+    // 0 where the picture bends more than steps do, which a slope does not however steep it is on a coarse level.
     Plane<float> withoutBends(const Channels& channels, int level) const {
         const base::Size size = channels[0]->size();
         Plane<float> free = image::filled(size, 1.0f);
         for (std::size_t c = 0; c < 3; ++c) {
             if (steps_[c].step == 0) continue;
-            const float q = static_cast<float>(steps_[c].step), grain = grainOn(steps_[c], level);
-            const float none = (1.3f * q + 4 * grain) / 255, all = (2 * q + 5 * grain) / 255;
             for (int y = 2; y < size.height - 2; ++y) {
-                const float *above = channels[c]->row(y - 2).data(), *here = channels[c]->row(y).data(),
-                            *below = channels[c]->row(y + 2).data();
-                float* to = free.row(y).data();
-                for (int x = 2; x < size.width - 2; ++x) {
-                    const float twice = 2 * here[x];
-                    // Not a number, beyond the photo, is not greater.
-                    float bend = 0;
-                    for (const float pair : {here[x - 2] + here[x + 2], above[x] + below[x], above[x - 2] + below[x + 2],
-                                             above[x + 2] + below[x - 2]}) {
-                        const float by = std::abs(pair - twice);
-                        bend = by > bend ? by : bend;
-                    }
-                    to[x] = std::min(to[x], 1 - ramp(bend, none, all));
-                }
+                const auto row = [&](int at) { return channels[c]->row(at).data() + 2; };
+                const float* rows[3] = {row(y - 2), row(y), row(y + 2)};
+                bendRow(rows, moreThanSteps(steps_[c], level), free.row(y).data() + 2,
+                        static_cast<std::size_t>(size.width - 4));
             }
         }
         return free;
-    }
-
-    static Plane<float> meanOfAlike(const Plane<float>& channel, const BandingStep& step, const base::Rect& own,
-                                    int level) {
-        if (step.step == 0) return image::cropped(channel, own);
-        const auto width = std::max(static_cast<float>(step.step) / 2, 2 * grainOn(step, level)) / 255;
-        Plane<float> out(own.size());
-        for (int y = 0; y < own.height(); ++y) {
-            const float* rows[5];
-            for (int i = 0; i < 5; ++i) rows[i] = channel.row(own.y0 + y + i - 2).data() + own.x0;
-            HWY_DYNAMIC_DISPATCH(MeanOfAlikeRow)(rows, width, out.row(y).data(), out.row(y).size());
-        }
-        return out;
     }
 
     // 1 where values keep to the steps, as far as grain lets them.
@@ -256,22 +140,19 @@ private:
             if (steps_[c].step == 0) continue;
             const auto turn = static_cast<float>(2 * std::numbers::pi / steps_[c].step);
             const float off = turn * grainOn(steps_[c], level), left = std::exp(-off * off / 2);
-            const auto phase = static_cast<float>(steps_[c].phase);
             constexpr float leastLeft = 0.3f;
-            for (int y = 0; y < size.height; ++y) {
-                const float* v = channels[c]->row(y).data();
-                for (std::size_t x = 0; x < sum.row(y).size(); ++x) {
-                    if (std::isnan(v[x])) continue;
-                    sum.row(y)[x] += std::cos(turn * (255 * v[x] - phase)) / std::max(left, leastLeft);
-                    inside.row(y)[x] += 1;
-                }
-            }
+            for (int y = 0; y < size.height; ++y)
+                accordanceRow(channels[c]->row(y).data(), 255 * turn, static_cast<float>(steps_[c].phase) / 255,
+                              1 / std::max(left, leastLeft), sum.row(y).data(), inside.row(y).data(),
+                              sum.row(y).size());
         }
         const int radius = std::max(2, 24 >> level);
         const Plane<float> keeping = kernel::boxSum(sum, radius), all = kernel::boxSum(inside, radius);
         return image::planeOf(size, [&](int x, int y) {
+            constexpr float none = 0.15f, clear = 0.4f;
             const auto i = static_cast<std::size_t>(x);
-            return ramp(keeping.row(y)[i] / std::max(1.0f, all.row(y)[i]), 0.15f, 0.4f);
+            const float mean = keeping.row(y)[i] / std::max(1.0f, all.row(y)[i]);
+            return std::min(std::max((mean - none) / (clear - none), 0.0f), 1.0f);
         });
     }
 
@@ -279,43 +160,45 @@ private:
         constexpr int spare = reachOfFits - 9;
         const base::Size size = model[0].size();
         const base::Rect seen = base::grown(base::rectOf(channels[0]->size()), -spare);
+        const auto isOutside = [](float v) { return v != v; };
         std::vector<Plane<float>> values;
         for (const Plane<float>* channel : channels) {
-            values.push_back(
-                mapped(image::cropped(*channel, seen), [](float v) { return std::isnan(v) ? 0 : 255 * v - middle; }));
+            values.push_back(image::cropped(*channel, seen));
+            for (int y = 0; y < values.back().size().height; ++y) {
+                for (float& v : values.back().row(y)) v = isOutside(v) ? 0 : 255 * v - middle;
+            }
         }
         Plane<float> weights = image::cropped(withoutBends(channels, level), seen);
         for (int y = 0; y < weights.size().height; ++y) {
-            for (std::size_t x = 0; x < weights.row(y).size(); ++x) {
-                if (std::isnan(channels[0]->row(y + spare)[x + spare])) weights.row(y)[x] = 0;
+            const float* v = channels[0]->row(y + spare).data() + spare;
+            float* w = weights.row(y).data();
+            for (int x = 0; x < weights.size().width; ++x) w[x] = isOutside(v[x]) ? 0 : w[x];
+        }
+        std::vector<kernel::PlaneFit> fits = kernel::fittedPlanes(values, weights, sigma);
+        Plane<float> about = image::filled(size, 0.0f), off = image::filled(size, 0.0f);
+        float counted = 0;
+        for (std::size_t c = 0; c < 3; ++c) {
+            const float q = static_cast<float>(steps_[c].step), grain = grainOn(steps_[c], level);
+            if (q == 0) continue;
+            ++counted;
+            for (int y = 0; y < size.height; ++y) {
+                const std::span<float> value = fits[c].value.row(y);
+                for (float& v : value) v = (v + middle) / 255;
+                // Rounding moves no value by more than half a step.
+                fitRow({value.data(), fits[c].variance.row(y).data(),
+                        channels[c]->row(y + reachOfFits).data() + reachOfFits, model[isFit].row(y).data()},
+                       q * q / 12 + grain * grain, (q / 2 + 2 * grain) / 255, model[toRed + c].row(y).data(),
+                       about.row(y).data(), off.row(y).data(), value.size());
             }
         }
-        const std::vector<kernel::PlaneFit> fits = kernel::fittedPlanes(values, weights, sigma);
-        for (int y = 0; y < size.height; ++y) {
-            for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
-                float about = 0, off = 0, counted = 0;
-                const float wider = model[isFit].row(y)[x];
-                for (std::size_t c = 0; c < 3; ++c) {
-                    const float here = (fits[c].value.row(y)[x] + middle) / 255;
-                    float& to = model[toRed + c].row(y)[x];
-                    to = here + wider * (to - here);
-                    if (steps_[c].step == 0) continue;
-                    const auto q = static_cast<float>(steps_[c].step);
-                    const float grain = grainOn(steps_[c], level);
-                    about += fits[c].variance.row(y)[x] / (q * q / 12 + grain * grain);
-                    // Rounding moves no value by more than half a step.
-                    const float by = 255 * std::abs(here - channels[c]->row(y + reachOfFits)[x + reachOfFits]);
-                    off = std::max(off, by / (q / 2 + 2 * grain));
-                    ++counted;
-                }
-                model[isFit].row(y)[x] = (1 - ramp(about / counted, 1.2f, 1.6f)) * (1 - ramp(off, 1.0f, 1.5f));
-            }
-        }
+        for (int y = 0; y < size.height; ++y)
+            isFitRow(about.row(y).data(), 1 / counted, varianceIsMore, off.row(y).data(), liesOff,
+                     model[isFit].row(y).data(), about.row(y).size());
     }
 
     Table measured_;
     BandingSteps steps_;
-    BandingRowSettings row_;
+    BandingAmounts amounts_;
 };
 
 bool isIdentity(const Settings& settings) {
@@ -381,4 +264,3 @@ const AdjustmentKind banding = {
 };
 
 }  // namespace dimhem::adjust
-#endif

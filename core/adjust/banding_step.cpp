@@ -13,7 +13,7 @@ namespace {
 using image::Plane;
 
 constexpr int side = 8, binsPerLevel = 8, bins = 256 * binsPerLevel;
-constexpr double leastStep = 0.9, mostStep = 10, perLevel = 1.0 / binsPerLevel;
+constexpr double leastStep = 0.9, mostStep = 7, perLevel = 1.0 / binsPerLevel;
 constexpr std::size_t fewestBlocks = 64;
 
 double levelOf(std::size_t bin) {

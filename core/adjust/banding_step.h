@@ -4,7 +4,7 @@
 //   blocks     8 x 8, of which those count that are smooth in the channel
 //   density    their means by eighths of a level of 255, each divided by the density about it, so that rare tones count
 //              as much as frequent ones
-//   strength   | sum w exp(2 pi i v / step) | / sum w: 1 where all lie on rungs; for steps of 0.9 to 10 levels
+//   strength   | sum w exp(2 pi i v / step) | / sum w: 1 where all lie on rungs; for steps of 0.9 to 7 levels
 //   chosen     of the steps near the greatest strength the largest, since halves and thirds of a step fit as well, with
 //              four rungs on end that blocks lie on
 //
