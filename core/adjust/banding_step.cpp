@@ -5,6 +5,7 @@
 #include <complex>
 #include <numbers>
 #include <optional>
+#include <random>
 
 namespace dimhem::adjust {
 
@@ -13,11 +14,27 @@ namespace {
 using image::Plane;
 
 constexpr int side = 8, binsPerLevel = 8, bins = 256 * binsPerLevel;
-constexpr double leastStep = 0.9, mostStep = 7, perLevel = 1.0 / binsPerLevel;
+constexpr double mostStep = 7, perLevel = 1.0 / binsPerLevel;
 constexpr std::size_t fewestBlocks = 64;
 
 double levelOf(std::size_t bin) {
     return (static_cast<double>(bin) + 0.5) * perLevel;
+}
+
+// Two blocks somewhere in each cell of 16 pixels: blocks at even distances would find steps in every even slope.
+template <class Visit>
+void forEachPlace(base::Size size, Visit visit) {
+    constexpr int cell = 16, perCell = 2;
+    std::minstd_rand random(1);
+    std::uniform_int_distribution<int> off(0, cell - side);
+    for (int y = 0; y + cell <= size.height; y += cell) {
+        for (int x = 0; x + cell <= size.width; x += cell) {
+            for (int i = 0; i < perCell; ++i) {
+                const int by = off(random);
+                visit(x + by, y + off(random));
+            }
+        }
+    }
 }
 
 float meanOver(const Plane<float>& plane, int x0, int y0) {
@@ -106,6 +123,7 @@ int rungsOnEnd(const Histogram& histogram, double step, double phase) {
 
 struct Found {
     double step, phase, strength;
+    double blocks = 0;  // that it was found among
 };
 
 double phaseOf(std::complex<double> sum, double step) {
@@ -114,24 +132,24 @@ double phaseOf(std::complex<double> sum, double step) {
 }
 
 // Steps so far apart that none between them is missed, over all tones.
-std::vector<double> triedSteps() {
+std::vector<double> triedSteps(double leastStep) {
     constexpr double apart = 1.0 / (8 * 256);
     std::vector<double> steps;
     for (double each = 1 / mostStep; each <= 1 / leastStep; each += apart) steps.push_back(1 / each);
     return steps;
 }
 
-std::optional<Found> found(const Histogram& histogram) {
+std::optional<Found> found(const Histogram& histogram, double leastStep) {
     std::vector<Found> tried;
     Histogram weights;
     double weightedFor = 0;
-    for (const double step : triedSteps()) {
+    for (const double step : triedSteps(leastStep)) {
         if (weights.empty() || weightedFor / step > 1.1) {
             weights = weighted(histogram, step);
             weightedFor = step;
         }
         const std::complex<double> sum = accordance(weights, step);
-        tried.push_back({step, phaseOf(sum, step), std::abs(sum)});
+        tried.push_back({step, phaseOf(sum, step), std::abs(sum), 0});
     }
     std::vector<Found> tops;
     for (std::size_t i = 1; i + 1 < tried.size(); ++i) {
@@ -145,36 +163,38 @@ std::optional<Found> found(const Histogram& histogram) {
     return *std::ranges::find_if(tops, [&](const Found& top) { return top.strength >= 0.7 * best->strength; });
 }
 
-bool agree(const std::optional<Found>& a, const std::optional<Found>& b, double leastStrength) {
+// Of a step that so many blocks, of no step at all, would hardly ever seem to have: the strength of so many random
+// phases is about 1 / sqrt(blocks), and the greatest of many tries some times that.
+bool isBeyondChance(const std::optional<Found>& found, double least) {
+    return found && found->strength >= std::max(least, 5 / std::sqrt(found->blocks));
+}
+
+bool agree(const std::optional<Found>& a, const std::optional<Found>& b) {
     constexpr double mostApart = 0.06;
-    return a && b && std::min(a->strength, b->strength) >= leastStrength &&
-           std::abs(a->step - b->step) <= mostApart * std::max(a->step, b->step);
+    return a && b && std::abs(a->step - b->step) <= mostApart * std::max(a->step, b->step);
 }
 
 }  // namespace
 
 void StepMeter::add(const image::EncodedPlanes& picture, const Plane<float>& coverage) {
-    const base::Size size = picture.size();
     constexpr float leastCovered = 0.9f;
     const Plane<float>* planes[3] = {&picture.red, &picture.green, &picture.blue};
-    for (int y = 0; y + side <= size.height; y += side) {
-        for (int x = 0; x + side <= size.width; x += side) {
-            if (coverage.size().width > 0 && meanOver(coverage, x, y) <= leastCovered) continue;
-            Block block;
-            for (std::size_t c = 0; c < block.size(); ++c) {
-                const float mean = meanOver(*planes[c], x, y);
-                float squares = 0;
-                for (int row = y; row < y + side; ++row) {
-                    for (int column = x; column < x + side; ++column) {
-                        const float d = planes[c]->row(row)[static_cast<std::size_t>(column)] - mean;
-                        squares += d * d;
-                    }
+    forEachPlace(picture.size(), [&](int x, int y) {
+        if (coverage.size().width > 0 && meanOver(coverage, x, y) <= leastCovered) return;
+        Block block;
+        for (std::size_t c = 0; c < block.size(); ++c) {
+            const float mean = meanOver(*planes[c], x, y);
+            float squares = 0;
+            for (int row = y; row < y + side; ++row) {
+                for (int column = x; column < x + side; ++column) {
+                    const float d = planes[c]->row(row)[static_cast<std::size_t>(column)] - mean;
+                    squares += d * d;
                 }
-                block[c] = {255 * mean, 255 * std::sqrt(squares / (side * side)), grainOf(*planes[c], x, y)};
             }
-            blocks_.push_back(block);
+            block[c] = {255 * mean, 255 * std::sqrt(squares / (side * side)), grainOf(*planes[c], x, y)};
         }
-    }
+        blocks_.push_back(block);
+    });
 }
 
 BandingSteps StepMeter::steps() const {
@@ -189,25 +209,37 @@ BandingSteps StepMeter::steps() const {
         const auto quarter = grain.begin() + static_cast<std::ptrdiff_t>(grain.size() / 4);
         std::nth_element(grain.begin(), quarter, grain.end());
         steps[c].grain = *quarter;
-        constexpr double smoothAlone = 1.2, smoothOfGrain = 1.3;
-        const double smooth = std::hypot(smoothAlone, smoothOfGrain * steps[c].grain);
-        Histogram histogram(bins, 0.0);
-        std::size_t count = 0;
-        for (const Block& block : blocks_) {
-            mostApart = std::max(mostApart, std::abs(block[c].mean - block[1].mean));
-            const double mean = block[c].mean;
-            if (block[c].deviation >= smooth || mean < 0.5 || mean > 254.5) continue;
-            const auto bin = static_cast<std::size_t>(std::clamp(mean / perLevel, 0.0, bins - 1.0));
-            histogram[bin] += 1;
-            ++count;
+        for (const Block& block : blocks_) mostApart = std::max(mostApart, std::abs(block[c].mean - block[1].mean));
+        // Blocks that lie on one step, or where noise or a file hides that, those that are nearly even. Even places of
+        // any photo of 8 bits lie on steps of one level: that is banding where most of what is nearly even does.
+        struct Choice {
+            double even, leastStep;
+        };
+        for (const auto& [even, leastStep] : {Choice{0.3, 1.4}, Choice{1.2, 0.9}}) {
+            constexpr double ofGrain = 1.3;
+            const double most = std::hypot(even, ofGrain * steps[c].grain);
+            Histogram histogram(bins, 0.0);
+            std::size_t count = 0;
+            for (const Block& block : blocks_) {
+                const double mean = block[c].mean;
+                if (block[c].deviation >= most || mean < 0.5 || mean > 254.5) continue;
+                const auto bin = static_cast<std::size_t>(std::clamp(mean / perLevel, 0.0, bins - 1.0));
+                histogram[bin] += 1;
+                ++count;
+            }
+            if (count < fewestBlocks) continue;
+            std::optional<Found> next = found(histogram, leastStep);
+            if (next) next->blocks = static_cast<double>(count);
+            if (next && (!of[c] || next->strength > of[c]->strength)) of[c] = next;
         }
-        if (count >= fewestBlocks) of[c] = found(histogram);
     }
     // Channels of a grey photo agree in any case: there the step itself must be beyond doubt.
-    const double leastStrength = mostApart < 0.5 ? 0.5 : 0.2;
+    const double least = mostApart < 0.5 ? 0.5 : 0.3;
+    for (std::optional<Found>& found : of) {
+        if (!isBeyondChance(found, least)) found.reset();
+    }
     for (std::size_t c = 0; c < steps.size(); ++c) {
-        const bool agrees =
-            agree(of[c], of[(c + 1) % 3], leastStrength) || agree(of[c], of[(c + 2) % 3], leastStrength);
+        const bool agrees = agree(of[c], of[(c + 1) % 3]) || agree(of[c], of[(c + 2) % 3]);
         if (!agrees) continue;
         steps[c].step = of[c]->step;
         steps[c].phase = of[c]->phase;

@@ -1,14 +1,15 @@
 // The steps of a banded picture: whether the values of its smooth places keep to a ladder, and how far its rungs lie
 // apart, for each channel.
 //
-//   blocks     8 x 8, of which those count that are smooth in the channel
+//   blocks     8 x 8, of which those count that lie on one step of the channel, or nearly so
 //   density    their means by eighths of a level of 255, each divided by the density about it, so that rare tones count
 //              as much as frequent ones
 //   strength   | sum w exp(2 pi i v / step) | / sum w: 1 where all lie on rungs; for steps of 0.9 to 7 levels
 //   chosen     of the steps near the greatest strength the largest, since halves and thirds of a step fit as well, with
 //              four rungs on end that blocks lie on
 //
-// A photo without bands has some step of some strength in a channel. It is taken for banded where two channels agree.
+// A photo without bands has some step of some strength in a channel. It is taken for banded where two channels agree
+// on a step that is stronger than chance.
 #pragma once
 
 #include <array>

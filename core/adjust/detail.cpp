@@ -1,54 +1,16 @@
 #include "core/adjust/detail.h"
 
-#undef HWY_TARGET_INCLUDE
-#define HWY_TARGET_INCLUDE "core/adjust/detail.cpp"
-#include <hwy/foreach_target.h>
-#include <hwy/highway.h>
-
 #include <algorithm>
 #include <cmath>
 
-#include "core/adjust/pixel-inl.h"
-#include "core/image/tiles.h"
-#include "core/kernel/box_sum.h"
-#include "core/kernel/lab_rows.h"
-#include "core/kernel/row_transform-inl.h"
+#include "core/adjust/edge_softening.h"
+#include "core/adjust/local_contrast.h"
+#include "core/adjust/noise_level.h"
+#include "core/adjust/sharpening.h"
 
-HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
-namespace HWY_NAMESPACE {
-
-// Away from the base, or towards it; `lines` give the base from L, its slope and its offset.
-void LocalContrastRow(float amount, const float* const* lines, kernel::LinearRow pixels, std::size_t count) {
-    const hn::ScalableTag<float> d;
-    const auto k = [&](float v) HWY_ATTR { return hn::Set(d, v); };
-    kernel::HWY_NAMESPACE::TransformRgb(
-        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
-            const auto y = hn::Max(Luminance(d, r, g, b), k(1e-6f));
-            const auto l = hn::MulAdd(k(1.16f), LabCurve(d, y), k(-0.16f));
-            const auto base = hn::MulAdd(kernel::HWY_NAMESPACE::LoadSome(d, lines[0], i, count), l,
-                                         kernel::HWY_NAMESPACE::LoadSome(d, lines[1], i, count));
-            const auto to = hn::MulAdd(k(amount), hn::Sub(l, base), l);
-            const auto made = LabCurveInverse(d, hn::MulAdd(to, k(1 / 1.16f), k(0.16f / 1.16f)));
-            const auto gain = hn::Min(hn::Max(hn::Div(made, y), k(0.25f)), k(4.0f));
-            r = hn::Mul(r, gain);
-            g = hn::Mul(g, gain);
-            b = hn::Mul(b, gain);
-        });
-}
-
-}  // namespace HWY_NAMESPACE
-}  // namespace dimhem::adjust
-HWY_AFTER_NAMESPACE();
-
-#if HWY_ONCE
-namespace dimhem::adjust {
-
-HWY_EXPORT(LocalContrastRow);
 
 namespace {
-
-using image::Plane;
 
 constexpr base::ParamSpec params[] = {
     {.id = "local-contrast",
@@ -63,83 +25,125 @@ constexpr base::ParamSpec params[] = {
      .min = 8,
      .max = 400,
      .neutral = 60,
-     .tip = "How large what it brings out is, in pixels of the photo.",
+     .tip = "How large what local contrast brings out is, in pixels of the photo.",
+     .scale = base::Scale::logarithmic},
+    {.id = "sharpen", .label = "Sharpen", .unit = "%", .max = 300, .tip = "Makes fine detail and edges stronger."},
+    {.id = "sharpen-radius",
+     .label = "Sharpen radius",
+     .unit = "px",
+     .min = 0.3,
+     .max = 10,
+     .neutral = 1,
+     .step = 0.1,
+     .decimals = 1,
+     .tip = "How fine what is sharpened is, in pixels of the photo.",
+     .scale = base::Scale::logarithmic},
+    {.id = "sharpen-threshold",
+     .label = "Spare noise",
+     .unit = "times",
+     .max = 5,
+     .neutral = 2,
+     .step = 0.1,
+     .decimals = 1,
+     .tip = "Differences up to so many times the noise that was measured are not sharpened."},
+    {.id = "sharpen-halo",
+     .label = "Halo",
+     .unit = "%",
+     .max = 100,
+     .neutral = 10,
+     .tip = "How far beyond the tones around it sharpening may take a pixel, of their range."},
+    {.id = "soften",
+     .label = "Soften",
+     .unit = "%",
+     .max = 100,
+     .tip = "Evens out what is smaller than the radius; edges stay sharp."},
+    {.id = "soften-radius",
+     .label = "Soften radius",
+     .unit = "px",
+     .min = 1,
+     .max = 200,
+     .neutral = 8,
+     .tip = "How large what is evened out is, in pixels of the photo.",
+     .scale = base::Scale::logarithmic},
+    {.id = "soften-texture",
+     .label = "Soften texture, keep tone",
+     .unit = "%",
+     .max = 100,
+     .tip = "Evens out weave, pores and wrinkles finer than the split; folds and shading stay."},
+    {.id = "soften-tone",
+     .label = "Soften tone, keep texture",
+     .unit = "%",
+     .max = 100,
+     .tip = "Evens out patches and shading coarser than the split; weave and pores stay."},
+    {.id = "split",
+     .label = "Split at",
+     .unit = "px",
+     .min = 2,
+     .max = 60,
+     .neutral = 10,
+     .tip = "What is finer counts as texture, what is coarser as tone, in pixels of the photo.",
      .scale = base::Scale::logarithmic},
 };
-constexpr std::size_t localContrast = base::placeOf(params, "local-contrast"), scaleOf = base::placeOf(params, "scale");
+constexpr std::size_t localContrast = base::placeOf(params, "local-contrast"), scaleOf = base::placeOf(params, "scale"),
+                      sharpen = base::placeOf(params, "sharpen"),
+                      sharpenRadius = base::placeOf(params, "sharpen-radius"),
+                      threshold = base::placeOf(params, "sharpen-threshold"),
+                      halo = base::placeOf(params, "sharpen-halo"), soften = base::placeOf(params, "soften"),
+                      softenRadius = base::placeOf(params, "soften-radius"),
+                      texture = base::placeOf(params, "soften-texture"), tone = base::placeOf(params, "soften-tone"),
+                      split = base::placeOf(params, "split");
 
-constexpr double mostRadius = 16, least = 0.003;  // pixels of the model's level; the variance that counts as flat
-
-Plane<float> lightnessOf(const image::EncodedPlanes& picture) {
-    Plane<float> out(picture.size());
-    for (int y = 0; y < out.size().height; ++y) {
-        const auto row = out.row(y);
-        kernel::lightnessRow(kernel::rowOf(picture, y), row.data(), row.size());
-        for (float& l : row) l /= 100;
-    }
-    return out;
-}
-
-class LocalContrast final : public SpatialOperation {
-public:
-    LocalContrast(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
-
-    int modelLevel(int level) const override { return std::max(level, image::levelOfLength(radiusPx_, mostRadius)); }
-    int reach(int modelLevel) const override { return 2 * radiusOn(modelLevel); }
-    std::size_t planes() const override { return 2; }
-    void addModelKey(base::KeyBuilder& key) const override { key.add(radiusPx_); }
-    Beyond beyondPhoto() const override { return Beyond::mirrored; }
-
-    // The guided filter up to its last step, by itself.
-    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,
-                   std::span<Plane<float>> model) const override {
-        const int by = radiusOn(modelLevel);
-        const Plane<float> l = lightnessOf(around), mean = kernel::boxMean(l, by);
-        const Plane<float> square = kernel::boxMean(image::planeOf(l.size(),
-                                                                   [&](int x, int y) {
-                                                                       const float v =
-                                                                           l.row(y)[static_cast<std::size_t>(x)];
-                                                                       return v * v;
-                                                                   }),
-                                                    by);
-        Plane<float> slope(l.size()), offset(l.size());
-        for (int y = 0; y < l.size().height; ++y) {
-            const float *m = mean.row(y).data(), *s = square.row(y).data();
-            float *a = slope.row(y).data(), *b = offset.row(y).data();
-            for (int x = 0; x < l.size().width; ++x) {
-                const float variance = std::max(0.0f, s[x] - m[x] * m[x]);
-                a[x] = variance / (variance + static_cast<float>(least));
-                b[x] = (1 - a[x]) * m[x];
-            }
-        }
-        const base::Size size = model[0].size();
-        const base::Rect own{2 * by, 2 * by, 2 * by + size.width, 2 * by + size.height};
-        model[0] = image::cropped(kernel::boxMean(slope, by), own);
-        model[1] = image::cropped(kernel::boxMean(offset, by), own);
-    }
-
-    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {
-        HWY_DYNAMIC_DISPATCH(LocalContrastRow)(amount_, model.data(), pixels.linear(), pixels.count());
-    }
-
-private:
-    int radiusOn(int level) const { return std::max(1, static_cast<int>(std::lround(radiusPx_ / (1 << level)))); }
-
-    float amount_;
-    double radiusPx_;
-};
+constexpr base::ParamSpec measuredColumns[] = {
+    {.id = "noise", .label = "Noise", .unit = "levels", .max = 128, .decimals = 2, .tip = "Noise in luminance."}};
+constexpr TableSpec tables[] = {{.id = "measured",
+                                 .label = "Measured noise",
+                                 .tip = "The noise in luminance.",
+                                 .columns = measuredColumns,
+                                 .mostRows = 1,
+                                 .neutral = {},
+                                 .measured = true}};
 
 bool isIdentity(const Settings& settings) {
-    return settings.values[localContrast] == 0;
+    const auto& v = settings.values;
+    return v[localContrast] == 0 && v[sharpen] == 0 && v[soften] == 0 && v[texture] == 0 && v[tone] == 0;
+}
+
+double noiseOf(const Settings& settings) {
+    return settings.tables[0].empty() ? 0 : settings.tables[0][0] / 255;
 }
 
 Operations prepare(const Settings& settings) {
-    if (isIdentity(settings)) return {};
-    const double half = settings.values[localContrast] / 200, scale = settings.values[scaleOf];
+    const auto& v = settings.values;
     Operations out;
-    out.emplace_back(std::make_unique<const LocalContrast>(half, scale));
-    out.emplace_back(std::make_unique<const LocalContrast>(half, scale / 4));
+    const auto add = [&]<class T>(std::unique_ptr<const T> operation) { out.emplace_back(std::move(operation)); };
+    if (v[soften] > 0) add(std::make_unique<const EdgeSoftening>(v[soften] / 100, v[softenRadius]));
+    if (v[texture] > 0) add(std::make_unique<const EdgeSoftening>(v[texture] / 100, v[split]));
+    if (v[tone] > 0) add(std::make_unique<const ToneSoftening>(v[tone] / 100, v[split]));
+    if (v[localContrast] != 0) {
+        add(std::make_unique<const LocalContrast>(v[localContrast] / 200, v[scaleOf]));
+        add(std::make_unique<const LocalContrast>(v[localContrast] / 200, v[scaleOf] / 4));
+    }
+    if (v[sharpen] > 0) {
+        add(std::make_unique<const Sharpening>(SharpeningSettings{.amount = v[sharpen] / 100,
+                                                                  .radiusPx = v[sharpenRadius],
+                                                                  .threshold = v[threshold] * noiseOf(settings),
+                                                                  .halo = v[halo] / 100}));
+    }
     return out;
+}
+
+Settings measure(Settings settings, const Subject& subject) {
+    const auto measured = [&](bool everywhere) {
+        NoiseMeter meter;
+        for (const base::Rect& tile : measuredTiles(subject, 0, everywhere))
+            meter.add(subject.picture(tile, 0), everywhere ? image::Plane<float>() : subject.coverage(tile, 0));
+        return meter.level().y;
+    };
+    constexpr std::size_t fewestBlocks = 64;
+    NoiseOfPlane noise = measured(false);
+    if (noise.blocks < fewestBlocks) noise = measured(true);
+    settings.tables[0] = {std::round(std::min(255 * noise.overall, 128.0) * 100) / 100};
+    return settings;
 }
 
 }  // namespace
@@ -148,11 +152,12 @@ const AdjustmentKind detail = {
     .id = "detail",
     .label = "Detail",
     .category = "detail",
-    .tip = "Local contrast, stronger or weaker, without halos at edges.",
+    .tip = "Local contrast, sharpening and softening about edges that stay as they are.",
     .params = params,
     .prepare = prepare,
+    .tables = tables,
     .isIdentity = isIdentity,
+    .measure = measure,
 };
 
 }  // namespace dimhem::adjust
-#endif

@@ -188,7 +188,7 @@ std::vector<PlaneFit> fittedPlanes(std::span<const Plane<float>> values, const P
     const Gaussian gaussian(sigma);
     const MomentPlanes w = along(weights, 3, gaussian);
     const MomentPlanes w0 = across(w[0], 3, gaussian), w1 = across(w[1], 2, gaussian), w2 = across(w[2], 1, gaussian);
-    constexpr double leastSpread = 0.01;
+    constexpr double leastSpread = 1e-4;
     const auto ridge = static_cast<float>(leastSpread * sigma * sigma);
     std::vector<PlaneFit> fits;
     for (const Plane<float>& value : values) {

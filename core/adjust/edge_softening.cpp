@@ -1,0 +1,114 @@
+#include "core/adjust/edge_softening.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/edge_softening.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/adjust/guided_base.h"
+#include "core/adjust/pixel-inl.h"
+#include "core/image/tiles.h"
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+// Towards a base, away from another; without that, from the pixels themselves.
+void TowardsBaseRow(float amount, const float* const* to, const float* const* from, kernel::EncodedRow pixels,
+                    std::size_t count) {
+    const hn::ScalableTag<float> d;
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto luma = Luminance(d, r, g, b);
+            const auto line = [&](const float* const* base, std::size_t c) HWY_ATTR {
+                const auto at = [&](std::size_t plane)
+                                    HWY_ATTR { return kernel::HWY_NAMESPACE::LoadSome(d, base[plane], i, count); };
+                return hn::MulAdd(at(2 * c), luma, at(2 * c + 1));
+            };
+            const auto changed = [&](auto v, std::size_t c) HWY_ATTR {
+                const auto start = from ? line(from, c) : v;
+                return hn::MulAdd(hn::Set(d, amount), hn::Sub(line(to, c), start), v);
+            };
+            r = changed(r, 0);
+            g = changed(g, 1);
+            b = changed(b, 2);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(TowardsBaseRow);
+
+namespace {
+
+constexpr double mostRadius = 16;               // pixels of the model's level
+constexpr double flat = 0.055, wideFlat = 0.1;  // differences of encoded values that count as flat
+constexpr int wider = 4;
+
+int radiusOn(double radiusPx, int level) {
+    return std::max(1, static_cast<int>(std::lround(radiusPx / (1 << level))));
+}
+
+}  // namespace
+
+int EdgeSoftening::modelLevel(int level) const {
+    return std::max(level, image::levelOfLength(radiusPx_, mostRadius));
+}
+
+int EdgeSoftening::reach(int modelLevel) const {
+    return 2 * radiusOn(radiusPx_, modelLevel);
+}
+
+std::size_t EdgeSoftening::planes() const {
+    return basePlanes;
+}
+
+void EdgeSoftening::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+                              std::span<image::Plane<float>> model) const {
+    makeBase(around, radiusOn(radiusPx_, modelLevel), flat, model);
+}
+
+void EdgeSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
+    HWY_DYNAMIC_DISPATCH(TowardsBaseRow)(amount_, model.data(), nullptr, pixels.encoded(), pixels.count());
+}
+
+int ToneSoftening::modelLevel(int level) const {
+    return std::max(level, image::levelOfLength(wider * radiusPx_, mostRadius));
+}
+
+int ToneSoftening::reach(int modelLevel) const {
+    return 2 * radiusOn(wider * radiusPx_, modelLevel);
+}
+
+std::size_t ToneSoftening::planes() const {
+    return 2 * basePlanes;
+}
+
+void ToneSoftening::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+                              std::span<image::Plane<float>> model) const {
+    const int radius = radiusOn(radiusPx_, modelLevel), spare = reach(modelLevel) - 2 * radius;
+    makeBase(around, radiusOn(wider * radiusPx_, modelLevel), wideFlat, model.first(basePlanes));
+    const base::Rect inner = base::grown(base::rectOf(around.size()), -spare);
+    image::EncodedPlanes near;
+    near.red = image::cropped(around.red, inner);
+    near.green = image::cropped(around.green, inner);
+    near.blue = image::cropped(around.blue, inner);
+    makeBase(near, radius, flat, model.subspan(basePlanes));
+}
+
+void ToneSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
+    HWY_DYNAMIC_DISPATCH(TowardsBaseRow)
+    (amount_, model.data(), model.data() + basePlanes, pixels.encoded(), pixels.count());
+}
+
+}  // namespace dimhem::adjust
+#endif

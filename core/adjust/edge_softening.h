@@ -1,0 +1,49 @@
+// Softening that stops at edges, and the split of a picture into tone and texture: ways between a picture and its bases
+// (guided_base.h).
+//
+//   softening        out = P + amount (base - P)                  also: texture softened, tone kept
+//   tone softening   out = P + amount (wide base - base)          tone evened over four times the radius, texture kept
+#pragma once
+
+#include "core/adjust/adjustment.h"
+
+namespace dimhem::adjust {
+
+// The amount is 0..1, the radius in pixels of the photo.
+class EdgeSoftening final : public SpatialOperation {
+public:
+    EdgeSoftening(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
+
+    int modelLevel(int level) const override;
+    int reach(int modelLevel) const override;
+    std::size_t planes() const override;
+    void addModelKey(base::KeyBuilder& key) const override { key.add("edge softening").add(radiusPx_); }
+    Beyond beyondPhoto() const override { return Beyond::mirrored; }
+    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>> coarser,
+                   std::span<image::Plane<float>> model) const override;
+    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
+
+private:
+    float amount_;
+    double radiusPx_;
+};
+
+class ToneSoftening final : public SpatialOperation {
+public:
+    ToneSoftening(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
+
+    int modelLevel(int level) const override;
+    int reach(int modelLevel) const override;
+    std::size_t planes() const override;
+    void addModelKey(base::KeyBuilder& key) const override { key.add("tone softening").add(radiusPx_); }
+    Beyond beyondPhoto() const override { return Beyond::mirrored; }
+    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>> coarser,
+                   std::span<image::Plane<float>> model) const override;
+    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
+
+private:
+    float amount_;
+    double radiusPx_;
+};
+
+}  // namespace dimhem::adjust

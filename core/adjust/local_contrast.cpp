@@ -1,0 +1,108 @@
+#include "core/adjust/local_contrast.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/adjust/local_contrast.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/adjust/pixel-inl.h"
+#include "core/image/tiles.h"
+#include "core/kernel/box_sum.h"
+#include "core/kernel/lab_rows.h"
+#include "core/kernel/row_transform-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace dimhem::adjust {
+namespace HWY_NAMESPACE {
+
+// Away from the base, or towards it; `lines` give the base from L, its slope and its offset.
+void LocalContrastRow(float amount, const float* const* lines, kernel::LinearRow pixels, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    const auto k = [&](float v) HWY_ATTR { return hn::Set(d, v); };
+    kernel::HWY_NAMESPACE::TransformRgb(
+        d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
+            const auto y = hn::Max(Luminance(d, r, g, b), k(1e-6f));
+            const auto l = hn::MulAdd(k(1.16f), LabCurve(d, y), k(-0.16f));
+            const auto base = hn::MulAdd(kernel::HWY_NAMESPACE::LoadSome(d, lines[0], i, count), l,
+                                         kernel::HWY_NAMESPACE::LoadSome(d, lines[1], i, count));
+            const auto to = hn::MulAdd(k(amount), hn::Sub(l, base), l);
+            const auto made = LabCurveInverse(d, hn::MulAdd(to, k(1 / 1.16f), k(0.16f / 1.16f)));
+            const auto gain = hn::Min(hn::Max(hn::Div(made, y), k(0.25f)), k(4.0f));
+            r = hn::Mul(r, gain);
+            g = hn::Mul(g, gain);
+            b = hn::Mul(b, gain);
+        });
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::adjust
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::adjust {
+
+HWY_EXPORT(LocalContrastRow);
+
+namespace {
+
+using image::Plane;
+
+constexpr double mostRadius = 16, flat = 0.003;  // pixels of the model's level; the variance that counts as flat
+
+Plane<float> lightnessOf(const image::EncodedPlanes& picture) {
+    Plane<float> out(picture.size());
+    for (int y = 0; y < out.size().height; ++y) {
+        const auto row = out.row(y);
+        kernel::lightnessRow(kernel::rowOf(picture, y), row.data(), row.size());
+        for (float& l : row) l /= 100;
+    }
+    return out;
+}
+
+}  // namespace
+
+int LocalContrast::modelLevel(int level) const {
+    return std::max(level, image::levelOfLength(radiusPx_, mostRadius));
+}
+
+int LocalContrast::radiusOn(int level) const {
+    return std::max(1, static_cast<int>(std::lround(radiusPx_ / (1 << level))));
+}
+
+// The guided filter up to its last step, by itself.
+void LocalContrast::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,
+                              std::span<Plane<float>> model) const {
+    const int by = radiusOn(modelLevel);
+    const Plane<float> l = lightnessOf(around), mean = kernel::boxMean(l, by);
+    const Plane<float> square = kernel::boxMean(image::planeOf(l.size(),
+                                                               [&](int x, int y) {
+                                                                   const float v =
+                                                                       l.row(y)[static_cast<std::size_t>(x)];
+                                                                   return v * v;
+                                                               }),
+                                                by);
+    Plane<float> slope(l.size()), offset(l.size());
+    for (int y = 0; y < l.size().height; ++y) {
+        const float *m = mean.row(y).data(), *s = square.row(y).data();
+        float *a = slope.row(y).data(), *b = offset.row(y).data();
+        for (int x = 0; x < l.size().width; ++x) {
+            const float variance = std::max(0.0f, s[x] - m[x] * m[x]), squared = variance * variance;
+            a[x] = squared / (squared + static_cast<float>(flat * flat));
+            b[x] = (1 - a[x]) * m[x];
+        }
+    }
+    const base::Size size = model[0].size();
+    const base::Rect own{2 * by, 2 * by, 2 * by + size.width, 2 * by + size.height};
+    model[0] = image::cropped(kernel::boxMean(slope, by), own);
+    model[1] = image::cropped(kernel::boxMean(offset, by), own);
+}
+
+void LocalContrast::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
+    HWY_DYNAMIC_DISPATCH(LocalContrastRow)(amount_, model.data(), pixels.linear(), pixels.count());
+}
+
+}  // namespace dimhem::adjust
+#endif
