@@ -107,11 +107,12 @@ private:
             mean = image::cropped(channel, own);
             return;
         }
-        const auto width = std::max(static_cast<float>(step.step) / 2, 2 * grainOn(step, level)) / 255;
+        const float q = static_cast<float>(step.step), grain = grainOn(step, level);
+        const Alike alike{std::max(q / 2, 2 * grain) / 255, std::min(1.0f, grain / (0.2f * q))};
         for (int y = 0; y < own.height(); ++y) {
             const float* rows[5];
             for (int i = 0; i < 5; ++i) rows[i] = channel.row(own.y0 + y + i - 2).data() + own.x0;
-            alikeRow(rows, width, moreThanSteps(step, level), mean.row(y).data(), free.row(y).data(),
+            alikeRow(rows, alike, moreThanSteps(step, level), mean.row(y).data(), free.row(y).data(),
                      mean.row(y).size());
         }
     }

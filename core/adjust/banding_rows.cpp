@@ -49,15 +49,32 @@ void BandingRow(const BandingAmounts& s, const float* const* model, kernel::Enco
         });
 }
 
-void AlikeRow(const float* const rows[5], float width, const Ramp& edge, float* mean, float* free, std::size_t count) {
+// The mean of the pixel and those about it that are numbers.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V MeanOfNine(D d, const float* const rows[5], std::size_t i, std::size_t count) {
+    V sum = hn::Zero(d), numbers = hn::Zero(d);
+    for (int y = 1; y < 4; ++y) {
+        for (int x = -1; x <= 1; ++x) {
+            const V v = LoadSome(d, rows[y] + x, i, count);
+            const auto isNumber = hn::Eq(v, v);
+            sum = hn::Add(sum, hn::IfThenElseZero(isNumber, v));
+            numbers = hn::Add(numbers, hn::IfThenElseZero(isNumber, hn::Set(d, 1.0f)));
+        }
+    }
+    return hn::Div(sum, numbers);
+}
+
+void AlikeRow(const float* const rows[5], const Alike& alike, const Ramp& edge, float* mean, float* free,
+              std::size_t count) {
     const hn::ScalableTag<float> d;
-    const auto scale = hn::Set(d, 1 / (width * width)), one = hn::Set(d, 1.0f);
+    const auto scale = hn::Set(d, 1 / (alike.width * alike.width)), one = hn::Set(d, 1.0f);
     for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
-        const auto middle = LoadSome(d, rows[2], i, count);
-        auto sum = hn::Zero(d), weights = one, above = hn::Zero(d), below = hn::Zero(d);
+        auto middle = LoadSome(d, rows[2], i, count);
+        if (alike.toMean > 0)
+            middle = hn::MulAdd(hn::Set(d, alike.toMean), hn::Sub(MeanOfNine(d, rows, i, count), middle), middle);
+        auto sum = hn::Zero(d), weights = hn::Set(d, 1e-6f), above = hn::Zero(d), below = hn::Zero(d);
         for (int y = 0; y < 5; ++y) {
             for (int x = -2; x <= 2; ++x) {
-                if (y == 2 && x == 0) continue;
                 const auto by = hn::Sub(LoadSome(d, rows[y] + x, i, count), middle);
                 above = Greater(above, by);
                 below = Greater(below, hn::Neg(by));
@@ -154,8 +171,9 @@ void bandingRow(const BandingAmounts& amounts, const float* const* model, kernel
     HWY_DYNAMIC_DISPATCH(BandingRow)(amounts, model, pixels, count);
 }
 
-void alikeRow(const float* const rows[5], float width, const Ramp& edge, float* mean, float* free, std::size_t count) {
-    HWY_DYNAMIC_DISPATCH(AlikeRow)(rows, width, edge, mean, free, count);
+void alikeRow(const float* const rows[5], const Alike& alike, const Ramp& edge, float* mean, float* free,
+              std::size_t count) {
+    HWY_DYNAMIC_DISPATCH(AlikeRow)(rows, alike, edge, mean, free, count);
 }
 
 void bendRow(const float* const rows[3], const Ramp& bend, float* free, std::size_t count) {

@@ -19,10 +19,15 @@ struct Ramp {
     float none, all;
 };
 
+// What is like a value: less and less up to `width` from it. The value is the pixel's own, or brought from that towards
+// the mean of the nine about it by `toMean`, 0..1, where there is grain.
+struct Alike {
+    float width, toMean;
+};
 // `rows` from two above to two below, with two more pixels at either end. `mean`: of what lies within two pixels and is
-// like the middle, by weights that fall to none at `width` from its value. `free` is brought down to 0 where what lies
-// within two pixels is further apart than `edge` says.
-void alikeRow(const float* const rows[5], float width, const Ramp& edge, float* mean, float* free, std::size_t count);
+// alike. `free` is brought down to 0 where what lies within two pixels is further apart than `edge` says.
+void alikeRow(const float* const rows[5], const Alike& alike, const Ramp& edge, float* mean, float* free,
+              std::size_t count);
 
 // Second differences over two pixels, of all directions the greatest: `free` is brought down to 0 by them. `rows`: two
 // above, the row, two below, with two more pixels at either end.

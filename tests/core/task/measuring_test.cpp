@@ -134,6 +134,17 @@ TEST(Measuring, LaterOnesSeeWhatTheEarlierDid) {
     EXPECT_LT(middleSigma(two->corrections[1]->adjustments[0].settings), 0.4 * middleSigma(settingsOf(*two)));
 }
 
+// Also where they stand in the same correction, however little of it is laid over the photo.
+TEST(Measuring, AnAdjustmentSeesWhatStandsBeforeIt) {
+    const auto photo = noisyPhoto(8, 8);
+    const document::DocumentPtr document = withAllMeasured(
+        rendererOf(photo), tests::documentOf(R"([{"strength": 10, )" + everywhere + R"("adjustments": [)" + removing +
+                                             R"(, {"kind": "detail", "sharpen": 50}]}])"));
+    const auto& uses = document->corrections[0]->adjustments;
+    EXPECT_GT(middleSigma(uses[0].settings), 4);
+    EXPECT_LT(uses[1].settings.tables[0][0], 1);
+}
+
 TEST(Measuring, StopsWhereItIsTold) {
     const auto photo = noisyPhoto(5, 5);
     base::CancelSource stop;
@@ -175,6 +186,8 @@ TEST(Surroundings, ComeOutTheSameHoweverThePhotoIsCut) {
         {R"({"kind": "haze", "amount": 80})", R"({"kind": "haze", "amount": -60, "near": [[20, 300]]})",
          R"({"kind": "detail", "local-contrast": 90, "scale": 100})",
          R"({"kind": "detail", "local-contrast": -70, "scale": 12})",
+         R"({"kind": "detail", "sharpen": 120, "sharpen-radius": 2.4, "soften-tone": 60, "split": 20})",
+         R"({"kind": "detail", "soften": 80, "soften-radius": 90, "soften-texture": 40})",
          R"({"kind": "noise", "luminance": 100, "colour": 60}, {"kind": "haze", "amount": 50}, {"kind": "detail", "local-contrast": 50})"}) {
         const document::DocumentPtr document = withAllMeasured(
             rendererOf(photo), tests::documentOf("[{" + everywhere + R"("adjustments": [)" + adjustment + "]}]"));
