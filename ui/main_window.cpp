@@ -72,7 +72,7 @@ QString MainWindow::message() const {
 
 bool MainWindow::isSettled() const {
     return !jobs_.isBusy() && !session_.isReading() && pictures_.isUpToDate() && hem_.isUpToDate() &&
-           colours_.isUpToDate() && threads_.isUpToDate() && journal_.isUpToDate() &&
+           colours_.isUpToDate() && noise_.isUpToDate() && threads_.isUpToDate() && journal_.isUpToDate() &&
            (!session_.isOpen() || canvas_->isUpToDate());
 }
 
@@ -121,7 +121,7 @@ void MainWindow::makeKeys() {
     };
     int number = 1;
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
-        key(qPrintable(QString::number(number++)), [this, kind] { session_.addPart(*kind); });
+        key(qPrintable(QString::number(number++ % 10)), [this, kind] { session_.addPart(*kind); });
     }
     key("G", [this] { nextMaskView(1); });
     key("Shift+G", [this] { nextMaskView(-1); });
@@ -167,7 +167,7 @@ void MainWindow::arrange() {
     canvas_ = new Canvas(session_, hem_, this);
     hemLine_ = new HemLine(hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
-    what_ = new WhatPanel(session_, colours_, this);
+    what_ = new WhatPanel(session_, colours_, noise_, this);
     notes_ = new NotesLine(session_, this);
     sequence_ = new SequencePanel(session_, pictures_, this);
     start_ = new StartPage(this);

@@ -12,6 +12,7 @@
 #include "ui/session/hem_watch.h"
 #include "ui/session/journal_keeper.h"
 #include "ui/session/measuring_watch.h"
+#include "ui/session/noise_watch.h"
 #include "ui/session/small_pictures.h"
 #include "ui/session/thread_watch.h"
 
@@ -97,6 +98,7 @@ private:
     SmallPictures pictures_{session_};
     HemWatch hem_{session_};
     ColourWatch colours_{session_};
+    NoiseWatch noise_{session_};
     Canvas* canvas_;
     HemLine* hemLine_;
     LookBar* lookBar_;

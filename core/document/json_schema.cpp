@@ -120,6 +120,12 @@ Own ownOf(std::string_view kind) {
                  {"measured", oneOf(Words{"photo", "arriving"})}},
                 {"tones"}};
     }
+    if (kind == "haze-depth") {
+        return {{{"haze", fourRising(0, 100)},
+                 {"smooth", schemaOf(mask::rangeSmoothSpec)},
+                 {"measured", oneOf(Words{"photo", "arriving"})}},
+                {"haze"}};
+    }
     if (kind == "outline") {
         Schema points = listOf(place(), 0, mask::mostOutlinePoints);
         points["not"] = {{"minItems", 1}, {"maxItems", 2}};

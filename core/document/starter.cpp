@@ -8,8 +8,6 @@
 #include "core/document/json_text.h"
 #include "core/json/fields.h"
 #include "core/mask/brush.h"
-#include "core/mask/colour_range.h"
-#include "core/mask/luminosity_range.h"
 
 namespace dimhem::document {
 
@@ -64,8 +62,7 @@ Result<void> readBrush(const json& object, Starter& starter) {
 mask::ShapePtr forAnotherPhoto(const mask::ShapePtr& shape) {
     const mask::ShapeKind* kind = &shape->kind();
     if (kind == &mask::Brush::kindInfo) return std::make_shared<mask::Brush>();
-    const bool isRange = kind == &mask::ColourRange::kindInfo || kind == &mask::LuminosityRange::kindInfo;
-    return isRange ? shape : nullptr;
+    return kind->isRange ? shape : nullptr;
 }
 
 }  // namespace

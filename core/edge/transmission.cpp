@@ -85,19 +85,40 @@ Lines transmissionLines(const image::LinearPlanes& picture, const colour::Linear
     return Guiding(std::move(guide), radius, flat).linesFor(bound);
 }
 
+namespace {
+
+// By the lines, but about as much as the bound says.
+void hold(image::Plane<float>& t, const image::Plane<float>& bound) {
+    for (int y = 0; y < t.size().height; ++y) {
+        float* to = t.row(y).data();
+        const float* by = bound.row(y).data();
+        for (int x = 0; x < t.size().width; ++x)
+            to[x] = std::clamp(to[x], 0.98f * by[x], std::min(1.0f, static_cast<float>(hazeCap) * by[x]));
+    }
+}
+
+}  // namespace
+
 image::Plane<float> transmission(const image::LinearPlanes& picture, const Lines& lines, const colour::LinearRgb& air) {
-    image::Plane<float> out = hazeBound(picture, air);
-    for (int y = 0; y < out.size().height; ++y) {
+    image::Plane<float> t(picture.size());
+    for (int y = 0; y < t.size().height; ++y) {
         const float *r = picture.red.row(y).data(), *g = picture.green.row(y).data(), *b = picture.blue.row(y).data();
         const float *sr = lines.slope[0].row(y).data(), *sg = lines.slope[1].row(y).data(),
                     *sb = lines.slope[2].row(y).data(), *offset = lines.offset.row(y).data();
-        float* t = out.row(y).data();
-        for (int x = 0; x < out.size().width; ++x) {
-            const float by = sr[x] * r[x] + sg[x] * g[x] + sb[x] * b[x] + offset[x];
-            t[x] = std::clamp(by, 0.98f * t[x], std::min(1.0f, static_cast<float>(hazeCap) * t[x]));
-        }
+        float* to = t.row(y).data();
+        for (int x = 0; x < t.size().width; ++x) to[x] = sr[x] * r[x] + sg[x] * g[x] + sb[x] * b[x] + offset[x];
     }
-    return out;
+    hold(t, hazeBound(picture, air));
+    return t;
+}
+
+image::Plane<float> transmissionOver(const image::LinearPlanes& finer, const Lines& lines, const colour::LinearRgb& air,
+                                     const base::Rect& rect, int levelsBefore) {
+    const double step = 1.0 / (1 << levelsBefore);
+    const Guide guide{image::copied(finer.red), image::copied(finer.green), image::copied(finer.blue)};
+    image::Plane<float> t = lines.over(guide, {(rect.x0 + 0.5) * step, (rect.y0 + 0.5) * step}, step);
+    hold(t, hazeBound(finer, air));
+    return t;
 }
 
 }  // namespace dimhem::edge

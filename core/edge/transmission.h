@@ -36,4 +36,9 @@ int transmissionReach();
 // t of each place of the picture the lines are of.
 image::Plane<float> transmission(const image::LinearPlanes& picture, const Lines& lines, const colour::LinearRgb& air);
 
+// t of each place of a finer picture, of `rect` on a level so many before that of the lines; they must be of a whole
+// photo, of two pixels a side or more, and go on beyond it.
+image::Plane<float> transmissionOver(const image::LinearPlanes& finer, const Lines& lines, const colour::LinearRgb& air,
+                                     const base::Rect& rect, int levelsBefore);
+
 }  // namespace dimhem::edge

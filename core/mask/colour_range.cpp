@@ -173,6 +173,7 @@ const ShapeKind ColourRange::kindInfo = {
     .tip = "Only these colours: like those picked on the photo, or a band of hues.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); },
     .fromJson = fromJson,
+    .isRange = true,
 };
 
 base::ContentKey ColourRange::valuesKey() const {

@@ -49,6 +49,7 @@ const ShapeKind LuminosityRange::kindInfo = {
     .tip = "Only these tones: the shadows, the sky, the glare.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<LuminosityRange>(LuminosityRangeValues{}); },
     .fromJson = fromJson,
+    .isRange = true,
 };
 
 std::string_view idOf(Seen seen) {

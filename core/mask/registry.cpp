@@ -3,6 +3,7 @@
 #include "core/mask/borrowed_mask.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
+#include "core/mask/haze_depth.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/luminosity_range.h"
 #include "core/mask/matte.h"
@@ -14,9 +15,9 @@ namespace dimhem::mask {
 
 std::span<const ShapeKind* const> shapeKinds() {
     static constexpr const ShapeKind* kinds[] = {
-        &Brush::kindInfo,       &LinearGradient::kindInfo,  &RadialGradient::kindInfo,
-        &ColourRange::kindInfo, &LuminosityRange::kindInfo, &Outline::kindInfo,
-        &Region::kindInfo,      &Matte::kindInfo,           &BorrowedMask::kindInfo,
+        &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
+        &LuminosityRange::kindInfo, &Outline::kindInfo,        &Region::kindInfo,         &Matte::kindInfo,
+        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,
     };
     return kinds;
 }

@@ -24,6 +24,7 @@ struct ShapeKind {
     std::string_view tip;
     ShapePtr (*makeFor)(base::Size photo);  // what a new part of this kind starts as
     base::Result<ShapePtr> (*fromJson)(const nlohmann::json& json);
+    bool isRange = false;  // chooses by what the picture shows: narrows a mask rather than adding to it
 };
 
 // The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.

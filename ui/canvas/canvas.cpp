@@ -226,7 +226,7 @@ Tool* Canvas::tool() {
     if (kind == &mask::LinearGradient::kindInfo) return &gradientTool_;
     if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
     if (kind == &mask::Outline::kindInfo) return &outlineTool_;
-    if (kind == &mask::ColourRange::kindInfo || kind == &mask::LuminosityRange::kindInfo) return &rangeTool_;
+    if (kind->isRange) return &rangeTool_;
     if (kind == &mask::Region::kindInfo) return &regionTool_;
     return nullptr;
 }

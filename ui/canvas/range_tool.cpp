@@ -25,6 +25,7 @@ namespace {
 
 mask::Seen seenBy(const mask::ShapePtr& shape) {
     if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get())) return tones->values().seen;
+    if (const auto* haze = dynamic_cast<const mask::HazeDepth*>(shape.get())) return haze->values().seen;
     return static_cast<const mask::ColourRange&>(*shape).values().seen;
 }
 
@@ -32,13 +33,26 @@ bool isFinite(const colour::LinearRgb& colour) {
     return std::isfinite(colour.r) && std::isfinite(colour.g) && std::isfinite(colour.b);
 }
 
-// The tone pressed on, and as much to both sides as the hand goes away from it.
-mask::ShapePtr withTones(const mask::LuminosityRange& start, const colour::LinearRgb& colour, double awayPx) {
-    mask::LuminosityRangeValues values = start.values();
-    const double tone = std::clamp(colour::labFromLinear(colour).l, 0.0, 100.0), half = 4 + tonesPerScreenPx * awayPx;
-    const double low = std::max(0.0, tone - half), high = std::min(100.0, tone + half);
-    values.tones.points = {std::max(0.0, low - fadeTones), low, high, std::min(100.0, high + fadeTones)};
-    return std::make_shared<mask::LuminosityRange>(values);
+// What was pressed on, of 0..100, and as much to both sides as the hand goes away from it.
+mask::Range rangeAbout(double value, double awayPx) {
+    const double middle = std::clamp(value, 0.0, 100.0), half = 4 + tonesPerScreenPx * awayPx;
+    const double low = std::max(0.0, middle - half), high = std::min(100.0, middle + half);
+    return {{std::max(0.0, low - fadeTones), low, high, std::min(100.0, high + fadeTones)}};
+}
+
+// The share of haze at a place; the comparison's sequence is that of `document`.
+double hazeAt(const mask::HazeDepth& shape, const render::Renderer& renderer, const document::DocumentPtr& document,
+              document::Id correction, base::Point place) {
+    const render::Sequence sequence(document, {});
+    const auto context = renderer.maskContext(sequence, correction);
+    const int x = static_cast<int>(std::floor(place.x)), y = static_cast<int>(std::floor(place.y));
+    const mask::Area area{{x - clickRadiusPx, y - clickRadiusPx, x + clickRadiusPx + 1, y + clickRadiusPx + 1}, 0};
+    const image::Plane<float> haze = shape.hazeOver(area, *context);
+    double sum = 0;
+    for (int row = 0; row < haze.size().height; ++row) {
+        for (const float share : haze.row(row)) sum += double{share};
+    }
+    return sum / (area.rect.width() * area.rect.height());
 }
 
 mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const colour::LinearRgb& colour) {
@@ -63,7 +77,8 @@ mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const
 
 void RangeTool::press(const PointerEvent& event) {
     const auto colours = selected<mask::ColourRange>();
-    if (!colours && !selected<mask::LuminosityRange>()) return;
+    const bool isKnown = colours || selected<mask::LuminosityRange>() || selected<mask::HazeDepth>();
+    if (!isKnown) return;
     if (colours && event.modifiers & Qt::ControlModifier) {
         removeNearestPick(event.place);
         return;
@@ -75,7 +90,9 @@ void RangeTool::press(const PointerEvent& event) {
         return;
     }
     pick_ = std::make_shared<Pick>(session_);
-    pick_->stepName = colours ? QObject::tr("pick colour") : QObject::tr("set tones on photo");
+    pick_->stepName = colours                       ? QObject::tr("pick colour")
+                      : selected<mask::HazeDepth>() ? QObject::tr("set haze on photo")
+                                                    : QObject::tr("set tones on photo");
     pick_->gesture = session_.begin({.stepName = pick_->stepName});
     pick_->start = session_.part() ? session_.part()->shape : nullptr;
     pick_->pressed = pick_->last = event;
@@ -119,29 +136,46 @@ void RangeTool::read(const PickPtr& pick) {
     comparison.stopBefore = seen == mask::Seen::arriving ? pick->target.correction : 0;
     if (pick->reader.isIdle()) session_.countReading(1);
     pick->reader.request(
-        [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick)] {
-            return std::pair(
-                place, task::colourAt(*renderer, render::Sequence(base, comparison), place.middle, place.radiusPx));
+        [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick),
+         start = pick->start, correction = pick->target.correction]() -> Answer {
+            const auto colour =
+                task::colourAt(*renderer, render::Sequence(base, comparison), place.middle, place.radiusPx);
+            if (!colour || !isFinite(*colour)) return {place, std::nullopt};
+            const auto* haze = dynamic_cast<const mask::HazeDepth*>(start.get());
+            return {place, Reading{*colour, haze ? hazeAt(*haze, *renderer, base, correction, place.middle) : 0}};
         },
-        [this, pick, opening = session_.opening()](const std::pair<Place, std::optional<colour::LinearRgb>>& found) {
+        [this, pick, opening = session_.opening()](const Answer& answer) {
             if (pick->reader.isIdle()) session_.countReading(-1);
-            if (session_.opening() == opening) take(pick, found.first, found.second);
+            if (session_.opening() == opening) take(pick, answer.first, answer.second);
         });
 }
 
+mask::ShapePtr RangeTool::laidAbout(const Pick& pick, const mask::ShapePtr& shape, const Reading& reading) {
+    if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get())) {
+        mask::LuminosityRangeValues values = tones->values();
+        values.tones = rangeAbout(colour::labFromLinear(reading.colour).l, awayPx(pick));
+        return std::make_shared<mask::LuminosityRange>(values);
+    }
+    if (const auto* haze = dynamic_cast<const mask::HazeDepth*>(shape.get())) {
+        mask::HazeDepthValues values = haze->values();
+        values.haze = rangeAbout(reading.hazePct, awayPx(pick));
+        return std::make_shared<mask::HazeDepth>(values);
+    }
+    return shape;
+}
+
 // The answer: shown, or where the hand has let go meanwhile, a step.
-void RangeTool::take(const PickPtr& pick, const Place& place, const std::optional<colour::LinearRgb>& colour) {
-    if (!colour || !isFinite(*colour)) {
+void RangeTool::take(const PickPtr& pick, const Place& place, const std::optional<Reading>& reading) {
+    if (!reading) {
         if (pick->reader.isIdle()) pick->gesture.giveUp();
         return;
     }
-    pick->tone = colour;
+    pick->read = reading;
     const auto changed = [&](const mask::ShapePtr& shape) -> mask::ShapePtr {
-        if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get()))
-            return withTones(*tones, *colour, awayPx(*pick));
         const auto* colours = dynamic_cast<const mask::ColourRange*>(shape.get());
-        return colours && colours->values().picks.size() < mask::mostPicks ? withPick(*colours, place.middle, *colour)
-                                                                           : shape;
+        if (!colours) return laidAbout(*pick, shape, *reading);
+        return colours->values().picks.size() < mask::mostPicks ? withPick(*colours, place.middle, reading->colour)
+                                                                : shape;
     };
     const auto version = [&](const document::Document& d) {
         return document::withPart(d, pick->target.correction, pick->target.part,
@@ -159,13 +193,12 @@ void RangeTool::take(const PickPtr& pick, const Place& place, const std::optiona
 void RangeTool::move(const PointerEvent& event) {
     if (!pick_ || !pick_->gesture.isRunning()) return;
     pick_->last = event;
-    const auto* tones = dynamic_cast<const mask::LuminosityRange*>(pick_->start.get());
-    if (!tones) {
+    if (dynamic_cast<const mask::ColourRange*>(pick_->start.get())) {
         read(pick_);
-    } else if (pick_->tone) {
-        pick_->gesture.preview(document::withPart(
-            *pick_->gesture.base(), pick_->target.correction, pick_->target.part,
-            [&](mask::Part& part) { part.shape = withTones(*tones, *pick_->tone, awayPx(*pick_)); }));
+    } else if (pick_->read) {
+        pick_->gesture.preview(
+            document::withPart(*pick_->gesture.base(), pick_->target.correction, pick_->target.part,
+                               [&](mask::Part& part) { part.shape = laidAbout(*pick_, pick_->start, *pick_->read); }));
     }
 }
 

@@ -1,12 +1,13 @@
 // Setting a range on the photo itself.
 //
 // Colour range: a click adds the colour there, Ctrl+click takes the nearest pick away, a drag averages an area. By hue,
-// a click sets the band about the hue there. Luminosity range: press on a tone and drag: up and down moves the range to
-// it and widens it.
+// a click sets the band about the hue there. Luminosity range and haze depth: press on a tone, or on what lies in haze,
+// and drag away from it to widen the range.
 #pragma once
 
 #include "core/colour/types.h"
 #include "core/mask/colour_range.h"
+#include "core/mask/haze_depth.h"
 #include "core/mask/luminosity_range.h"
 #include "ui/canvas/tool.h"
 #include "ui/session/latest_job.h"
@@ -26,6 +27,10 @@ public:
     QCursor cursor(const PointerEvent&, const Viewport&) const override { return Qt::CrossCursor; }
 
 private:
+    struct Reading {
+        colour::LinearRgb colour;
+        double hazePct = 0;  // where haze is what is measured
+    };
     // One press and what came of it: colours are read in the background, and the answer may come when the hand has gone
     // on, has let go, or has begun something else.
     struct Pick {
@@ -36,7 +41,7 @@ private:
         mask::ShapePtr start;
         LatestJob reader;
         PointerEvent pressed, last;
-        std::optional<colour::LinearRgb> tone;  // of a luminosity range: read once, where the hand pressed
+        std::optional<Reading> read;  // what a range of tones or haze is laid about: where the hand pressed
         bool released = false;
     };
     using PickPtr = std::shared_ptr<Pick>;
@@ -44,10 +49,12 @@ private:
         base::Point middle;
         int radiusPx = 0;
     };
+    using Answer = std::pair<Place, std::optional<Reading>>;
     static double awayPx(const Pick& pick);
     static Place placeOf(const Pick& pick);
     void read(const PickPtr& pick);
-    void take(const PickPtr& pick, const Place& place, const std::optional<colour::LinearRgb>& colour);
+    void take(const PickPtr& pick, const Place& place, const std::optional<Reading>& reading);
+    static mask::ShapePtr laidAbout(const Pick& pick, const mask::ShapePtr& shape, const Reading& reading);
     void removeNearestPick(base::Point place);
 
     PickPtr pick_;  // the newest

@@ -2,7 +2,9 @@
 
 #include <QPushButton>
 
+#include "core/adjust/banding.h"
 #include "core/adjust/colour_balance.h"
+#include "core/adjust/detail.h"
 #include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
@@ -11,10 +13,28 @@
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
 #include "core/adjust/white_balance.h"
+#include "core/task/measuring.h"
 #include "ui/control/icon.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
+
+namespace {
+
+// Under the mask, or in a place alone.
+void measure(const EditorFrame& f, const std::optional<base::Rect>& place) {
+    readInBackground(
+        f.session,
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction, use = f.use,
+         place] { return task::measured(*renderer, document, correction, use, place); },
+        [f](const std::optional<adjust::Settings>& found) {
+            if (!found) return;
+            f.edit(f.step(QObject::tr("measure")), [&](adjust::Settings& next) { next.tables = found->tables; });
+        });
+}
+
+}  // namespace
 
 EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
     struct Entry {
@@ -29,6 +49,8 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::inkTable, buildInkTableEditor},
         {&adjust::matchArea, buildMatchEditor},
         {&adjust::noise, buildNoiseEditor},
+        {&adjust::banding, buildBandingEditor},
+        {&adjust::detail, buildDetailEditor},
         {&adjust::haze, buildHazeEditor},
         {&adjust::spillSuppression, buildSpillEditor},
     };
@@ -83,6 +105,22 @@ QHBoxLayout* EditorFrame::addRow() const {
     row->setContentsMargins(0, 2, 0, 2);
     layout->addLayout(row);
     return row;
+}
+
+void EditorFrame::addMeasuring(const QString& hereTip, const QString& hereHint, const QString& againTip) const {
+    const EditorFrame f = *this;
+    QHBoxLayout* row = addRow();
+    QPushButton* here = addButton("maximize", QObject::tr("Measure here"), "measure-here", hereTip, row);
+    QObject::connect(here, &QPushButton::clicked, body, [f, hereHint] {
+        PhotoGesture gesture;
+        gesture.hint = hereHint;
+        gesture.marksArea = true;
+        gesture.done = [f](const PhotoDrag& drag) { measure(f, drag.area()); };
+        f.session.ask(std::move(gesture));
+    });
+    QPushButton* again = addButton("redo-2", QObject::tr("Again"), "measure-again", againTip, row);
+    QObject::connect(again, &QPushButton::clicked, body, [f] { measure(f, {}); });
+    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

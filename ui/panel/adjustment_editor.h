@@ -50,6 +50,8 @@ struct EditorFrame {
     QPushButton* addButton(const QString& icon, const QString& text, const QString& objectName, const QString& tip,
                            QBoxLayout* row) const;
     QHBoxLayout* addRow() const;
+    // "Measure here", a drag over a place, and "Again", under the mask: both in the background.
+    void addMeasuring(const QString& hereTip, const QString& hereHint, const QString& againTip) const;
 };
 
 using EditorBuilder = void (*)(const EditorFrame&);
@@ -61,6 +63,8 @@ void buildHueBandsEditor(const EditorFrame& frame);
 void buildInkTableEditor(const EditorFrame& frame);
 void buildMatchEditor(const EditorFrame& frame);
 void buildNoiseEditor(const EditorFrame& frame);
+void buildBandingEditor(const EditorFrame& frame);
+void buildDetailEditor(const EditorFrame& frame);
 void buildHazeEditor(const EditorFrame& frame);
 void buildWhiteBalanceEditor(const EditorFrame& frame);
 void buildColourBalanceEditor(const EditorFrame& frame);

@@ -85,8 +85,26 @@ QString meterWords(const task::MaskedColours& colours) {
     return text;
 }
 
-ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, QWidget* parent)
-    : QWidget(parent), session_(session), colours_(colours), plot_(new TonePlot(this)), words_(new QLabel(this)) {
+QString meterWords(const task::MaskedNoise& noise) {
+    QString text = QObject::tr("Noise %1 to %2, in colour %3 to %4 levels")
+                       .arg(noise.before.luminance, 0, 'f', 1)
+                       .arg(noise.after.luminance, 0, 'f', 1)
+                       .arg(noise.before.colour, 0, 'f', 1)
+                       .arg(noise.after.colour, 0, 'f', 1);
+    if (noise.before.hazePct && noise.after.hazePct)
+        text += QObject::tr(" · haze %1 to %2 %")
+                    .arg(*noise.before.hazePct, 0, 'f', 0)
+                    .arg(*noise.after.hazePct, 0, 'f', 0);
+    return text;
+}
+
+ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
+    : QWidget(parent),
+      session_(session),
+      colours_(colours),
+      noise_(noise),
+      plot_(new TonePlot(this)),
+      words_(new QLabel(this)) {
     setAccessibleName(tr("Colours under the mask"));
     setToolTip(
         tr("Tones of the masked area, dark to light: filled before this correction, the line after it. Beside "
@@ -102,6 +120,7 @@ ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, QWidget* 
     layout->addWidget(plot_);
     layout->addWidget(words_);
     connect(&colours_, &ColourWatch::changed, this, &ColourMeter::refresh);
+    connect(&noise_, &NoiseWatch::changed, this, &ColourMeter::refresh);
     connect(&session_, &Session::selectionChanged, this, &ColourMeter::refresh);
     connect(&session_, &Session::opened, this, &ColourMeter::refresh);
     refresh();
@@ -115,7 +134,9 @@ void ColourMeter::refresh() {
     setVisible(session_.isOpen() && session_.correction());
     const task::MaskedColours* colours = colours_.colours();
     plot_->setColours(colours);
-    words_->setText(colours ? meterWords(*colours) : tr("The mask covers nothing yet."));
+    QString words = colours ? meterWords(*colours) : tr("The mask covers nothing yet.");
+    if (colours && noise_.noise()) words += "\n" + meterWords(*noise_.noise());
+    words_->setText(words);
     setAccessibleDescription(words_->text());
 }
 

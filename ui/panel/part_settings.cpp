@@ -12,6 +12,7 @@
 #include "core/mask/borrowed_mask.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
+#include "core/mask/haze_depth.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/luminosity_range.h"
 #include "core/mask/matte.h"
@@ -289,6 +290,30 @@ void addLuminosityRange(const Builder& b) {
     addHint(b, QObject::tr("Press on a tone in the photo and drag away from it to widen the range."));
 }
 
+void addHazeDepth(const Builder& b) {
+    using Values = mask::HazeDepthValues;
+    const auto values = [](const mask::HazeDepth& r) { return r.values(); };
+    const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::HazeDepth>(v); };
+    addStrip<mask::HazeDepth, Values>(b, RangeStrip::Scale::tone, QObject::tr("Haze, near to far, %"), "haze",
+                                      QObject::tr("haze of range"), &Values::haze);
+    addSlider<mask::HazeDepth, Values>(b, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
+    addMeasured(
+        b,
+        [b] {
+            const auto shape = shapeOf<mask::HazeDepth>(b);
+            return shape ? shape->values().seen : mask::Seen::photo;
+        },
+        [b](mask::Seen chosen) {
+            editShape<mask::HazeDepth>(b, QObject::tr("what the range is measured on"),
+                                       [&](const mask::HazeDepth& shape) {
+                                           Values v = shape.values();
+                                           v.seen = chosen;
+                                           return std::make_shared<mask::HazeDepth>(v);
+                                       });
+        });
+    addHint(b, QObject::tr("Press on what lies in haze and drag away from it to widen the range."));
+}
+
 void addColourRange(const Builder& b) {
     using Values = mask::ColourRangeValues;
     const auto values = [](const mask::ColourRange& r) { return r.values(); };
@@ -514,6 +539,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
         {&mask::RadialGradient::kindInfo, addRadialGradient},
         {&mask::ColourRange::kindInfo, addColourRange},
         {&mask::LuminosityRange::kindInfo, addLuminosityRange},
+        {&mask::HazeDepth::kindInfo, addHazeDepth},
         {&mask::Outline::kindInfo, addOutline},
         {&mask::Region::kindInfo, addRegion},
         {&mask::Matte::kindInfo, addMatte},

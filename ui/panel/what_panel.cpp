@@ -18,7 +18,7 @@
 
 namespace dimhem::ui {
 
-WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent)
+WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
     : PanelFrame(tr("WHAT"), parent), session_(session), colours_(colours) {
     connect(&session_, &Session::opened, this, [this] {
         folded_.clear();  // what is remembered by id belongs to the document before
@@ -33,7 +33,7 @@ WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, QWidget* pare
     connect(&colours_, &ColourWatch::changed, this, [this] {
         for (const auto& refresh : colourRefreshers_) refresh();
     });
-    addBelow(new ColourMeter(session_, colours_, this));
+    addBelow(new ColourMeter(session_, colours_, noise, this));
     refresh();
 }
 

@@ -6,6 +6,7 @@
 
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/panel_frame.h"
+#include "ui/session/noise_watch.h"
 #include "ui/session/session.h"
 
 class QBoxLayout;
@@ -16,7 +17,7 @@ class WhatPanel final : public PanelFrame {
     Q_OBJECT
 
 public:
-    WhatPanel(Session& session, const ColourWatch& colours, QWidget* parent);
+    WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent);
 
 private:
     void refresh();

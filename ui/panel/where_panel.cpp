@@ -125,7 +125,7 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         const QString name = words(kind->label);
         QToolButton* button = iconButton(words(kind->id), tr("Add %1").arg(name.toLower()),
-                                         tr("%1 (%2)\n%3").arg(name).arg(key++).arg(words(kind->tip)), body);
+                                         tr("%1 (%2)\n%3").arg(name).arg(key++ % 10).arg(words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
         button->setIconSize({18, 18});
         button->setFixedWidth(26);

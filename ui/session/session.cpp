@@ -5,8 +5,6 @@
 
 #include "core/adjust/light.h"
 #include "core/document/edits.h"
-#include "core/mask/colour_range.h"
-#include "core/mask/luminosity_range.h"
 
 namespace dimhem::ui {
 
@@ -273,8 +271,7 @@ void Session::addPart(const mask::ShapeKind& kind) {
     const bool isFirst = correction()->mask.parts.empty();
     const bool everywhere = correction()->mask.startsEverywhere && isFirst;
     // A range narrows what is there already; the other parts add to it.
-    const bool narrows =
-        !isFirst && (&kind == &mask::ColourRange::kindInfo || &kind == &mask::LuminosityRange::kindInfo);
+    const bool narrows = !isFirst && kind.isRange;
     const mask::Combine usual = everywhere ? mask::Combine::subtract
                                 : narrows  ? mask::Combine::overlap
                                            : mask::Combine::add;

@@ -1,0 +1,126 @@
+#include "core/mask/haze_depth.h"
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "core/edge/transmission.h"
+#include "core/json/fields.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/srgb_rows.h"
+#include "core/mask/blur_plan.h"
+#include "core/mask/luminosity_range.h"
+#include "core/mask/weight_table.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    const auto haze = readRange(json, "haze", 0, 100);
+    if (!haze) return tl::unexpected(haze.error());
+    const auto seen = readSeen(json);
+    if (!seen) return tl::unexpected(seen.error());
+    const auto smooth = fields::readParam(json, rangeSmoothSpec);
+    if (!smooth) return tl::unexpected(smooth.error());
+    return std::make_shared<HazeDepth>(HazeDepthValues{*haze, *seen, *smooth});
+}
+
+Area wholeAt(base::Size photo, int level) {
+    return {base::rectOf(image::levelSize(photo, level)), level};
+}
+
+image::LinearPlanes pictureOver(Seen seen, const Area& area, Context& context) {
+    image::EncodedPlanes picture(area.rect.size());
+    context.readPicture(seen, area, picture);
+    return kernel::decoded(std::move(picture));
+}
+
+// What is worked out once for the photo.
+struct Haze {
+    edge::Lines lines;
+    colour::LinearRgb air;
+};
+
+std::shared_ptr<const Haze> hazeOf(Seen seen, const Area& whole, Context& context) {
+    const base::ContentKey key = base::KeyBuilder().add("haze lines").add(context.pictureKey(seen, whole)).key();
+    return madeOnce<Haze>(
+        context, key,
+        [&] {
+            const image::LinearPlanes picture = pictureOver(seen, whole, context);
+            const colour::LinearRgb air = edge::airLight(picture);
+            return std::make_shared<const Haze>(Haze{edge::transmissionLines(picture, air), air});
+        },
+        [](const Haze& haze) { return 4 * haze.lines.offset.bytes(); });
+}
+
+// Means of squares.
+image::Plane<float> averaged(const image::Plane<float>& from, int side, base::Size size) {
+    const auto count = static_cast<float>(side * side);
+    return image::planeOf(size, [&](int x, int y) {
+        float sum = 0;
+        for (int row = y * side; row < (y + 1) * side; ++row) {
+            const float* values = from.row(row).data() + x * side;
+            for (int i = 0; i < side; ++i) sum += values[i];
+        }
+        return sum / count;
+    });
+}
+
+}  // namespace
+
+const ShapeKind HazeDepth::kindInfo = {
+    .id = "haze-depth",
+    .label = "Haze depth",
+    .tip = "Only what lies so deep in haze: the far hills without the near trees.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<HazeDepth>(HazeDepthValues{}); },
+    .fromJson = fromJson,
+    .isRange = true,
+};
+
+image::Plane<float> HazeDepth::hazeOver(const Area& area, Context& context) const {
+    const Area whole = wholeAt(context.photoSize(), image::levelOfSide(context.photoSize(), edge::hazeSide));
+    if (area.level > whole.level) {
+        const int by = area.level - whole.level, side = 1 << by;
+        const base::Rect& r = area.rect;
+        const Area finer{{r.x0 * side, r.y0 * side, r.x1 * side, r.y1 * side}, whole.level};
+        return averaged(hazeOver(finer, context), side, r.size());
+    }
+    const base::Size size = whole.rect.size();
+    if (std::min(size.width, size.height) < 2) return image::filled(area.rect.size(), 0.0f);
+    const auto haze = hazeOf(values_.seen, whole, context);
+    const image::LinearPlanes picture = pictureOver(values_.seen, area, context);
+    image::Plane<float> out =
+        edge::transmissionOver(picture, haze->lines, haze->air, area.rect, whole.level - area.level);
+    for (int y = 0; y < out.size().height; ++y) {
+        for (float& t : out.row(y)) t = 100 * (1 - t);
+    }
+    return out;
+}
+
+base::ContentKey HazeDepth::keyOn(const Area& area, Context& context) const {
+    const Area whole = wholeAt(context.photoSize(), image::levelOfSide(context.photoSize(), edge::hazeSide));
+    return keyOf(area)
+        .add(kindInfo.id)
+        .add(std::span<const double>(values_.haze.points))
+        .add(values_.smoothPx)
+        .add(context.pictureKey(values_.seen, whole))
+        .key();
+}
+
+CoveragePtr HazeDepth::render(const Area& area, Context& context) const {
+    const BlurPlan plan = planBlur(area, values_.smoothPx);
+    image::Plane<float> haze = hazeOver(plan.area, context);
+    kernel::gaussianBlur(haze, plan.sigma);
+    const WeightTable weight(0, 100, [&](double share) { return weightOn(values_.haze, share); });
+    for (int y = 0; y < haze.size().height; ++y)
+        std::transform(haze.row(y).begin(), haze.row(y).end(), haze.row(y).begin(), weight);
+    return readBack(haze, plan, area);
+}
+
+void HazeDepth::toJson(nlohmann::json& json) const {
+    json["haze"] = values_.haze.points;
+    json["measured"] = idOf(values_.seen);
+    json["smooth"] = values_.smoothPx;
+}
+
+}  // namespace dimhem::mask

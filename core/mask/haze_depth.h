@@ -1,0 +1,41 @@
+// Haze depth: what has a share of haze between four points, 0 (near: none of its light is haze) .. 100 % (far: all of
+// it is), see range.h.
+//
+// The share is 1 - t, t the transmission of edge/transmission.h with the air light it finds: worked out once for the
+// photo, on the level whose longer side is at most 1500 pixels, and evaluated with each pixel's own colour, so that it
+// follows edges. It is smoothed a little after that.
+#pragma once
+
+#include "core/base/param.h"
+#include "core/mask/range.h"
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+struct HazeDepthValues {
+    Range haze{{35, 55, 100, 100}};
+    Seen seen = Seen::photo;
+    double smoothPx = 2;  // sigma, pixels of the photo
+};
+
+class HazeDepth final : public Shape {
+public:
+    explicit HazeDepth(const HazeDepthValues& values) : values_(values) {}
+    static const ShapeKind kindInfo;
+
+    const HazeDepthValues& values() const { return values_; }
+
+    const ShapeKind& kind() const override { return kindInfo; }
+    base::ContentKey keyOn(const Area& area, Context& context) const override;
+    CoveragePtr render(const Area& area, Context& context) const override;
+    void toJson(nlohmann::json& json) const override;
+    bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
+
+    // The share of haze over an area, 0..100.
+    image::Plane<float> hazeOver(const Area& area, Context& context) const;
+
+private:
+    HazeDepthValues values_;
+};
+
+}  // namespace dimhem::mask
