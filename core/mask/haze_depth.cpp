@@ -1,11 +1,12 @@
 #include "core/mask/haze_depth.h"
 
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "core/edge/transmission.h"
 #include "core/json/fields.h"
-#include "core/kernel/gaussian.h"
+#include "core/kernel/box_sum.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/blur_plan.h"
 #include "core/mask/luminosity_range.h"
@@ -14,6 +15,8 @@
 namespace dimhem::mask {
 
 namespace {
+
+constexpr double unevenness = 7;  // shares of haze that lie further apart are an edge
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     const auto haze = readRange(json, "haze", 0, 100);
@@ -66,6 +69,27 @@ image::Plane<float> averaged(const image::Plane<float>& from, int side, base::Si
     });
 }
 
+// The guided filter with itself as its guide, by sums that depend on nothing but the place.
+image::Plane<float> smoothed(const image::Plane<float>& haze, int radius) {
+    if (radius == 0) return image::copied(haze);
+    constexpr auto flat = static_cast<float>(unevenness * unevenness);
+    const base::Size size = haze.size();
+    const auto each = [&](const auto& value) {
+        return image::planeOf(size, [&](int x, int y) { return value(y, static_cast<std::size_t>(x)); });
+    };
+    const image::Plane<float> mean = kernel::boxMean(haze, radius);
+    const image::Plane<float> squares =
+        kernel::boxMean(each([&](int y, std::size_t x) { return haze.row(y)[x] * haze.row(y)[x]; }), radius);
+    const image::Plane<float> slope = each([&](int y, std::size_t x) {
+        const float variance = std::max(0.0f, squares.row(y)[x] - mean.row(y)[x] * mean.row(y)[x]);
+        return variance / (variance + flat);
+    });
+    const image::Plane<float> offset =
+        kernel::boxMean(each([&](int y, std::size_t x) { return (1 - slope.row(y)[x]) * mean.row(y)[x]; }), radius);
+    const image::Plane<float> evenSlope = kernel::boxMean(slope, radius);
+    return each([&](int y, std::size_t x) { return evenSlope.row(y)[x] * haze.row(y)[x] + offset.row(y)[x]; });
+}
+
 }  // namespace
 
 const ShapeKind HazeDepth::kindInfo = {
@@ -108,9 +132,9 @@ base::ContentKey HazeDepth::keyOn(const Area& area, Context& context) const {
 }
 
 CoveragePtr HazeDepth::render(const Area& area, Context& context) const {
-    const BlurPlan plan = planBlur(area, values_.smoothPx);
+    const BlurPlan plan = planBlur(area, values_.smoothPx, 2 * values_.smoothPx);  // the filter reaches twice as far
     image::Plane<float> haze = hazeOver(plan.area, context);
-    kernel::gaussianBlur(haze, plan.sigma);
+    haze = smoothed(haze, static_cast<int>(std::lround(2 * plan.sigma)));
     const WeightTable weight(0, 100, [&](double share) { return weightOn(values_.haze, share); });
     for (int y = 0; y < haze.size().height; ++y)
         std::transform(haze.row(y).begin(), haze.row(y).end(), haze.row(y).begin(), weight);

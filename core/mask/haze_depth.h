@@ -3,7 +3,7 @@
 //
 // The share is 1 - t, t the transmission of edge/transmission.h with the air light it finds: worked out once for the
 // photo, on the level whose longer side is at most 1500 pixels, and evaluated with each pixel's own colour, so that it
-// follows edges. It is smoothed a little after that.
+// follows edges. It is smoothed after that, by the guided filter with itself as its guide, so that they stay.
 #pragma once
 
 #include "core/base/param.h"
@@ -15,7 +15,7 @@ namespace dimhem::mask {
 struct HazeDepthValues {
     Range haze{{35, 55, 100, 100}};
     Seen seen = Seen::photo;
-    double smoothPx = 2;  // sigma, pixels of the photo
+    double smoothPx = 2;  // half the radius, pixels of the photo
 };
 
 class HazeDepth final : public Shape {

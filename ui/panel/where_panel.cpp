@@ -128,7 +128,7 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
                                          tr("%1 (%2)\n%3").arg(name).arg(key++ % 10).arg(words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
         button->setIconSize({18, 18});
-        button->setFixedWidth(26);
+        button->setFixedWidth(23);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         row->addWidget(button);
     }
