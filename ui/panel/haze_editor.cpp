@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/adjust/haze.h"
+#include "core/mask/haze_depth.h"
 #include "core/task/probe.h"
 #include "ui/panel/adjustment_editor.h"
 #include "ui/session/photo_reading.h"
@@ -50,6 +51,26 @@ void pickAirLight(const EditorFrame& f, base::Point place) {
             f.edit(f.step(QObject::tr("pick the air light")),
                    [&](adjust::Settings& next) { next = adjust::withAirLight(next, *air); });
         });
+}
+
+// The correction kept to what lies far, by a part of its mask.
+void addDepthPart(const EditorFrame& f) {
+    QHBoxLayout* row = f.addRow();
+    QPushButton* only = f.addButton("haze-depth", QObject::tr("Only what lies far"), "only-far",
+                                    QObject::tr("Adds a part to the mask that keeps the correction to what is deep in "
+                                                "haze. Its plate view shows where that is."),
+                                    row);
+    QObject::connect(only, &QPushButton::clicked, f.body, [f] {
+        f.session.edit(QObject::tr("only what lies far"), [&](const document::Document& d) {
+            const document::Correction* correction = document::findCorrection(d, f.correction);
+            if (!correction) return document::withCorrection(d, f.correction, [](document::Correction&) {});
+            const bool narrows = correction->mask.startsEverywhere || !correction->mask.parts.empty();
+            return document::withNewPart(d, f.correction, mask::HazeDepth::kindInfo.makeFor({}),
+                                         narrows ? mask::Combine::overlap : mask::Combine::add)
+                .document;
+        });
+    });
+    row->addStretch(1);
 }
 
 }  // namespace
@@ -100,6 +121,7 @@ void buildHazeEditor(const EditorFrame& f) {
         f.edit(f.step(QObject::tr("no marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
     });
     marks->addStretch(1);
+    addDepthPart(f);
 }
 
 }  // namespace dimhem::ui
