@@ -66,15 +66,15 @@ constexpr base::ParamSpec params[] = {
      .tip = "How large what is evened out is, in pixels of the photo.",
      .scale = base::Scale::logarithmic},
     {.id = "soften-texture",
-     .label = "Soften texture, keep tone",
+     .label = "Soften texture",
      .unit = "%",
      .max = 100,
-     .tip = "Evens out weave, pores and wrinkles finer than the split; folds and shading stay."},
+     .tip = "Softens texture, keeps tone: weave, pores and wrinkles go; folds and shading stay."},
     {.id = "soften-tone",
-     .label = "Soften tone, keep texture",
+     .label = "Soften tone",
      .unit = "%",
      .max = 100,
-     .tip = "Evens out patches and shading coarser than the split; weave and pores stay."},
+     .tip = "Softens tone, keeps texture: patches and shading go; weave and pores stay."},
     {.id = "split",
      .label = "Split at",
      .unit = "px",
@@ -119,10 +119,7 @@ Operations prepare(const Settings& settings) {
     if (v[soften] > 0) add(std::make_unique<const EdgeSoftening>(v[soften] / 100, v[softenRadius]));
     if (v[texture] > 0) add(std::make_unique<const EdgeSoftening>(v[texture] / 100, v[split]));
     if (v[tone] > 0) add(std::make_unique<const ToneSoftening>(v[tone] / 100, v[split]));
-    if (v[localContrast] != 0) {
-        add(std::make_unique<const LocalContrast>(v[localContrast] / 200, v[scaleOf]));
-        add(std::make_unique<const LocalContrast>(v[localContrast] / 200, v[scaleOf] / 4));
-    }
+    if (v[localContrast] != 0) add(std::make_unique<const LocalContrast>(v[localContrast] / 100, v[scaleOf]));
     if (v[sharpen] > 0) {
         add(std::make_unique<const Sharpening>(SharpeningSettings{.amount = v[sharpen] / 100,
                                                                   .radiusPx = v[sharpenRadius],

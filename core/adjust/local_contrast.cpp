@@ -18,7 +18,7 @@ HWY_BEFORE_NAMESPACE();
 namespace dimhem::adjust {
 namespace HWY_NAMESPACE {
 
-// Away from the base, or towards it; `lines` give the base from L, its slope and its offset.
+// Away from the two bases, or towards them; `lines` give each from L, its slope and its offset.
 void LocalContrastRow(float amount, const float* const* lines, kernel::LinearRow pixels, std::size_t count) {
     const hn::ScalableTag<float> d;
     const auto k = [&](float v) HWY_ATTR { return hn::Set(d, v); };
@@ -26,9 +26,12 @@ void LocalContrastRow(float amount, const float* const* lines, kernel::LinearRow
         d, pixels.red, pixels.green, pixels.blue, count, [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
             const auto y = hn::Max(Luminance(d, r, g, b), k(1e-6f));
             const auto l = hn::MulAdd(k(1.16f), LabCurve(d, y), k(-0.16f));
-            const auto base = hn::MulAdd(kernel::HWY_NAMESPACE::LoadSome(d, lines[0], i, count), l,
-                                         kernel::HWY_NAMESPACE::LoadSome(d, lines[1], i, count));
-            const auto to = hn::MulAdd(k(amount), hn::Sub(l, base), l);
+            const auto awayFrom = [&](int base) HWY_ATTR {
+                const auto slope = kernel::HWY_NAMESPACE::LoadSome(d, lines[2 * base], i, count);
+                const auto offset = kernel::HWY_NAMESPACE::LoadSome(d, lines[2 * base + 1], i, count);
+                return hn::Sub(l, hn::MulAdd(slope, l, offset));
+            };
+            const auto to = hn::MulAdd(k(amount), hn::Add(awayFrom(0), awayFrom(1)), l);
             const auto made = LabCurveInverse(d, hn::MulAdd(to, k(1 / 1.16f), k(0.16f / 1.16f)));
             const auto gain = hn::Min(hn::Max(hn::Div(made, y), k(0.25f)), k(4.0f));
             r = hn::Mul(r, gain);
@@ -62,28 +65,16 @@ Plane<float> lightnessOf(const image::EncodedPlanes& picture) {
     return out;
 }
 
-}  // namespace
-
-int LocalContrast::modelLevel(int level) const {
-    return std::max(level, image::levelOfLength(radiusPx_, mostRadius));
-}
-
-int LocalContrast::radiusOn(int level) const {
-    return std::max(1, static_cast<int>(std::lround(radiusPx_ / (1 << level))));
-}
-
-// The guided filter up to its last step, by itself.
-void LocalContrast::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,
-                              std::span<Plane<float>> model) const {
-    const int by = radiusOn(modelLevel);
-    const Plane<float> l = lightnessOf(around), mean = kernel::boxMean(l, by);
+// The guided filter up to its last step, by itself. `l` is larger than the lines by twice `margin`.
+void makeLines(const Plane<float>& l, int radius, int margin, std::span<Plane<float>> lines) {
+    const Plane<float> mean = kernel::boxMean(l, radius);
     const Plane<float> square = kernel::boxMean(image::planeOf(l.size(),
                                                                [&](int x, int y) {
                                                                    const float v =
                                                                        l.row(y)[static_cast<std::size_t>(x)];
                                                                    return v * v;
                                                                }),
-                                                by);
+                                                radius);
     Plane<float> slope(l.size()), offset(l.size());
     for (int y = 0; y < l.size().height; ++y) {
         const float *m = mean.row(y).data(), *s = square.row(y).data();
@@ -94,10 +85,28 @@ void LocalContrast::makeModel(image::EncodedPlanes around, int modelLevel, std::
             b[x] = (1 - a[x]) * m[x];
         }
     }
-    const base::Size size = model[0].size();
-    const base::Rect own{2 * by, 2 * by, 2 * by + size.width, 2 * by + size.height};
-    model[0] = image::cropped(kernel::boxMean(slope, by), own);
-    model[1] = image::cropped(kernel::boxMean(offset, by), own);
+    const base::Size size = lines[0].size();
+    const base::Rect own{2 * margin, 2 * margin, 2 * margin + size.width, 2 * margin + size.height};
+    lines[0] = image::cropped(kernel::boxMean(slope, radius), own);
+    lines[1] = image::cropped(kernel::boxMean(offset, radius), own);
+}
+
+}  // namespace
+
+int LocalContrast::modelLevel(int level) const {
+    return std::max(level, image::levelOfLength(radiusPx_, mostRadius));
+}
+
+int LocalContrast::radiusOn(int level) const {
+    return std::max(1, static_cast<int>(std::lround(radiusPx_ / (1 << level))));
+}
+
+void LocalContrast::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,
+                              std::span<Plane<float>> model) const {
+    const int by = radiusOn(modelLevel), near = std::max(1, (by + 2) / 4);
+    const Plane<float> l = lightnessOf(around);
+    makeLines(l, by, by, model.first(2));
+    makeLines(l, near, by, model.last(2));
 }
 
 void LocalContrast::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {

@@ -1,7 +1,8 @@
 // Local contrast: what is smaller than a scale made stronger, or evened, about edges that stay as they are.
 //
-// On L = L* / 100 (CIE 15:2004). A base is taken off by the guided filter (edge/guided_filter.h) with L as its own
-// guide: L' = L + amount (L - base). Red, green and blue are scaled alike in linear light, by Y' / Y, 1/4 to 4 times.
+// On L = L* / 100 (CIE 15:2004). Bases are taken off by the guided filter (edge/guided_filter.h) with L as its own
+// guide, with the radius and with a quarter of it: L' = L + amount / 2 ((L - base) + (L - near base)). Red, green and
+// blue are scaled alike in linear light, by Y' / Y, 1/4 to 4 times.
 //
 // The slope of the filter's lines is variance^2 / (variance^2 + flat^2) instead of variance / (variance + flat): what
 // has much more than the flat variance is an edge altogether, and gets no halo; what has less is texture altogether.
@@ -16,12 +17,12 @@ namespace dimhem::adjust {
 
 class LocalContrast final : public SpatialOperation {
 public:
-    // The amount that is added of what differs from the base, -1 .. 1; the radius in pixels of the photo.
-    LocalContrast(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
+    // The amount that is added of what differs from the bases, -1 .. 1; the radius in pixels of the photo.
+    LocalContrast(double amount, double radiusPx) : amount_(static_cast<float>(amount / 2)), radiusPx_(radiusPx) {}
 
     int modelLevel(int level) const override;
     int reach(int modelLevel) const override { return 2 * radiusOn(modelLevel); }
-    std::size_t planes() const override { return 2; }
+    std::size_t planes() const override { return 4; }
     void addModelKey(base::KeyBuilder& key) const override { key.add("local contrast").add(radiusPx_); }
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
     void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>> coarser,

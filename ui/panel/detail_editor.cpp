@@ -8,9 +8,11 @@ namespace dimhem::ui {
 namespace {
 
 void addGroup(const EditorFrame& f, const QString& title, std::initializer_list<std::string_view> parameters) {
-    auto* heading = new QLabel(title, f.body);
-    heading->setProperty("quiet", true);
-    f.layout->addWidget(heading);
+    if (!title.isEmpty()) {
+        auto* heading = new QLabel(title, f.body);
+        heading->setProperty("quiet", true);
+        f.layout->addWidget(heading);
+    }
     for (const std::string_view id : parameters) {
         const auto at = std::ranges::find(f.kind.params, id, &base::ParamSpec::id);
         f.addParameter(static_cast<std::size_t>(at - f.kind.params.begin()));
@@ -20,7 +22,7 @@ void addGroup(const EditorFrame& f, const QString& title, std::initializer_list<
 }  // namespace
 
 void buildDetailEditor(const EditorFrame& f) {
-    addGroup(f, QObject::tr("Local contrast"), {"local-contrast", "scale"});
+    addGroup(f, {}, {"local-contrast", "scale"});
     addGroup(f, QObject::tr("Sharper"), {"sharpen", "sharpen-radius", "sharpen-threshold", "sharpen-halo"});
     addGroup(f, QObject::tr("Softer"), {"soften", "soften-radius"});
     addGroup(f, QObject::tr("Tone and texture apart"), {"soften-texture", "soften-tone", "split"});
