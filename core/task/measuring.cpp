@@ -21,7 +21,8 @@ document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id c
         changed.strengthPct = 100;
         changed.blend = kernel::BlendMode::normal;
         changed.cleanEdge = false;
-        changed.mask = {.startsEverywhere = true};
+        changed.mask = {};
+        changed.mask.startsEverywhere = true;
     });
 }
 

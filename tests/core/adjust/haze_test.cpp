@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/edge/transmission.h"
+#include "core/kernel/blend_rows.h"
 #include "core/kernel/extreme_filter.h"
 #include "core/kernel/srgb_rows.h"
 
@@ -46,6 +47,25 @@ TEST(HazeAdjustment, UndoesHazeThatIsKnown) {
         EXPECT_NEAR(back.r, scene.r, 1e-3) << t;
         EXPECT_NEAR(back.g, scene.g, 1e-3) << t;
         EXPECT_NEAR(back.b, scene.b, 1e-3) << t;
+    }
+}
+
+// Compositing and Blending Level 1, 10.1: colour burn of a grey t over a picture is 1 - (1 - P) / t: haze of white air
+// taken off.
+TEST(HazeAdjustment, OfWhiteAirIsAColourBurn) {
+    const colour::LinearRgb white{1, 1, 1};
+    for (const double t : {0.9, 0.5, 0.2}) {
+        const colour::LinearRgb seen{t * scene.r + 1 - t, t * scene.g + 1 - t, t * scene.b + 1 - t};
+        Settings settings = withAirLight(withAmount(100), white);
+        settings.tables[static_cast<std::size_t>(HazeTable::measured)] = {0, 0, 1, 0};
+        const colour::LinearRgb back = cleared(settings, seen, t);
+        float lower[3] = {static_cast<float>(seen.r), static_cast<float>(seen.g), static_cast<float>(seen.b)};
+        float upper[3] = {static_cast<float>(t), static_cast<float>(t), static_cast<float>(t)};
+        kernel::blendRow(kernel::BlendMode::colourBurn, {lower, lower + 1, lower + 2}, {upper, upper + 1, upper + 2},
+                         1);
+        EXPECT_NEAR(back.r, upper[0], 1e-5) << t;
+        EXPECT_NEAR(back.g, upper[1], 1e-5) << t;
+        EXPECT_NEAR(back.b, upper[2], 1e-5) << t;
     }
 }
 

@@ -5,12 +5,14 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <fstream>
 
 #include "core/colour/ciede2000.h"
 #include "core/colour/lab.h"
 #include "core/io/registry.h"
 #include "core/render/renderer.h"
 #include "core/task/open.h"
+#include "tests/support/temp_folder.h"
 
 namespace dimhem::task {
 
@@ -96,6 +98,34 @@ INSTANTIATE_TEST_SUITE_P(Photos, DemoTruth,
                              std::replace(name.begin(), name.end(), '-', '_');
                              return name;
                          });
+
+// By hand, under the sky's own matte: noise and bands go from the sky, nothing of the tower does.
+TEST(DemoSky, NoiseAndBandsLeaveTheDuskSkyAlone) {
+    const tests::TempFolder folder;
+    std::filesystem::copy(demo / "tower-dusk.jpg", folder / "tower-dusk.jpg");
+    std::filesystem::copy(demo / "truth/tower-dusk-sky.png", folder / "sky.png");
+    std::ofstream(folder / "dusk.dimhem") << R"({"format": "dim-hem-document", "version": 1,
+        "photo": {"path": "tower-dusk.jpg"}, "corrections": [
+          {"mask": {"parts": [{"kind": "matte", "source": "file", "file": "sky.png"}]},
+           "adjustments": [{"kind": "noise", "luminance": 100, "colour": 100, "blotches": 100},
+                           {"kind": "banding", "amount": 100}]}]})";
+    const auto opened = open(folder / "dusk.dimhem");
+    ASSERT_TRUE(opened) << opened.error().message;
+    const auto before = pictureOf(opened->document, opened->photo, false),
+               after = pictureOf(opened->document, opened->photo, true);
+    const auto clean = read(demo / "truth/tower-dusk-clean.jpg"), sky = read(demo / "truth/tower-dusk-sky.png");
+    const Distance was = distance(before, clean, sky), is = distance(after, clean, sky);
+    std::printf("tower-dusk, sky: PSNR %.2f -> %.2f dB, mean CIEDE2000 %.2f -> %.2f\n", was.psnr, is.psnr,
+                was.ciede2000, is.ciede2000);
+    EXPECT_GT(is.psnr, was.psnr + 4);
+    EXPECT_LT(is.ciede2000, was.ciede2000 / 1.5);
+    for (int y = 0; y < sky.size().height; ++y) {
+        for (std::size_t x = 0; x < static_cast<std::size_t>(sky.size().width); ++x) {
+            if (sky.green.row(y)[x] > 0) continue;
+            ASSERT_EQ(before.green.row(y)[x], after.green.row(y)[x]) << x << " " << y;
+        }
+    }
+}
 
 class DemoMasks : public testing::TestWithParam<const char*> {};
 
