@@ -1,6 +1,7 @@
 // The hazy demo photo against its truth: far places, those seen past the edges of near ones, and the near ones; beside
 // the dark channel with OpenCV's guided filter.
 #include <chrono>
+#include <cmath>
 #include <cstdio>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/ximgproc/edge_filter.hpp>
@@ -16,11 +17,12 @@ namespace {
 
 struct Truth {
     image::EncodedPlanes clean;
+    image::Plane<float> through;  // the share of the light that comes through
     image::Plane<float> far, edge, near;
 };
 
 Truth truthOf(const std::string& demo) {
-    Truth truth{readPicture(demo + "/truth/headlands-clean.jpg"), {}, {}, {}};
+    Truth truth{readPicture(demo + "/truth/headlands-clean.jpg"), {}, {}, {}, {}};
     const image::EncodedPlanes near = readPicture(demo + "/truth/headlands-near.png"),
                                through = readPicture(demo + "/truth/headlands-through.png");
     const base::Size size = truth.clean.size();
@@ -28,6 +30,7 @@ Truth truthOf(const std::string& demo) {
     const auto isFar = [&](int x, int y) {
         return nearAt(x, y) < 0.02f && through.red.row(y)[static_cast<std::size_t>(x)] > 0.06f;
     };
+    truth.through = image::copied(through.red);
     truth.near = image::copied(near.red);
     truth.far = image::planeOf(size, [&](int x, int y) { return isFar(x, y) ? 1.0f : 0.0f; });
     truth.edge = image::planeOf(size, [&](int x, int y) {
@@ -84,12 +87,25 @@ image::EncodedPlanes darkChannel(const image::EncodedPlanes& hazy, double& ms) {
     return kernel::encoded(std::move(light));
 }
 
-}  // namespace
+// Other haze over the same scene: thinner or thicker by the power, of another colour (linear).
+image::EncodedPlanes seeded(const Truth& truth, double power, const colour::LinearRgb& air) {
+    image::LinearPlanes light = kernel::decoded(copied(truth.clean));
+    const double of[3] = {air.r, air.g, air.b};
+    image::Plane<float>* planes[3] = {&light.red, &light.green, &light.blue};
+    for (int c = 0; c < 3; ++c) {
+        for (int y = 0; y < truth.through.size().height; ++y) {
+            for (std::size_t x = 0; x < truth.through.row(y).size(); ++x) {
+                const double t = std::pow(double{truth.through.row(y)[x]}, power);
+                float& v = planes[c]->row(y)[x];
+                v = static_cast<float>(t * double{v} + (1 - t) * of[c]);
+            }
+        }
+    }
+    return withNoise(
+        kernel::encoded(std::move(light)), [](double) { return 0.7; }, 5);
+}
 
-void hazeOutcomes(const std::string& demo) {
-    const Truth truth = truthOf(demo);
-    const image::EncodedPlanes hazy = readPicture(demo + "/headlands.jpg");
-    std::printf("\nHaze: mean CIEDE2000 far, past the edges of what is near, and near; ms a megapixel\n");
+void compare(const image::EncodedPlanes& hazy, const Truth& truth) {
     print("as it is", hazy, truth, 0);
     double ms = 0;
     const image::EncodedPlanes dark = darkChannel(hazy, ms);
@@ -103,6 +119,19 @@ void hazeOutcomes(const std::string& demo) {
         const Corrected ours = corrected(photo, adjustment);
         print(name, ours.picture, truth, ours.renderingMs);
     }
+}
+
+}  // namespace
+
+void hazeOutcomes(const std::string& demo) {
+    const Truth truth = truthOf(demo);
+    const image::EncodedPlanes hazy = readPicture(demo + "/headlands.jpg");
+    std::printf("\nHaze: mean CIEDE2000 far, past the edges of what is near, and near; ms a megapixel\n");
+    compare(hazy, truth);
+    std::printf("half as thick, warm\n");
+    compare(pictureOf(*photoOf(seeded(truth, 0.5, {0.9, 0.78, 0.6}))), truth);
+    std::printf("half as thick again, blue\n");
+    compare(pictureOf(*photoOf(seeded(truth, 1.5, {0.5, 0.6, 0.75}))), truth);
 }
 
 }  // namespace dimhem::surroundings
