@@ -8,5 +8,6 @@ namespace dimhem::surroundings {
 void noiseOutcomes(const std::string& demo);
 void bandingOutcomes(const std::string& demo);
 void hazeOutcomes(const std::string& demo);
+void lightOverOutcomes(const std::string& demo);
 
 }  // namespace dimhem::surroundings

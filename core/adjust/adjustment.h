@@ -54,6 +54,12 @@ public:
 // or there is nothing, which stands as not a number.
 enum class Beyond { edgeGoesOn, mirrored, nothing };
 
+// What a model is made of: an area, in pixels of a level.
+struct ModelArea {
+    base::Rect rect;
+    int level = 0;
+};
+
 // Looks round each pixel by way of a model: a few planes made from the picture as it arrives at the operation, on a
 // level of its own choosing, which the pixels of any level are then changed by. The larger what it looks at, the
 // coarser the level: so it costs the same whatever the size, and a view and an export look at the same model.
@@ -70,9 +76,10 @@ public:
     virtual Beyond beyondPhoto() const { return Beyond::edgeGoesOn; }
     // Whether the model on a level is made from the one on the next coarser level as well.
     virtual bool buildsOnCoarser(int /*modelLevel*/) const { return false; }
-    // `around`: an area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
+    // `around`: the area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
     // coarser level's pixels that lie under it; `model`: planes() of the area's own size.
-    virtual void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>> coarser,
+    virtual void makeModel(image::EncodedPlanes around, const ModelArea& area,
+                           std::span<const image::Plane<float>> coarser,
                            std::span<image::Plane<float>> model) const = 0;
     // `model`: planes() rows of the same pixels.
     virtual void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const = 0;

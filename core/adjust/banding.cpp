@@ -66,22 +66,22 @@ public:
     Beyond beyondPhoto() const override { return Beyond::nothing; }
     bool buildsOnCoarser(int level) const override { return level < lastLevel; }
 
-    void makeModel(image::EncodedPlanes around, int level, std::span<const Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const Plane<float>> coarser,
                    std::span<Plane<float>> model) const override {
         const base::Size size = model[0].size();
-        const int by = reach(level);
+        const int by = reach(area.level);
         const base::Rect own{by, by, by + size.width, by + size.height};
         const Channels channels{&around.red, &around.green, &around.blue};
         model[noEdge] = image::filled(size, 1.0f);
         for (std::size_t c = 0; c < 3; ++c)
-            lookRound(*channels[c], steps_[c], own, level, model[meanRed + c], model[noEdge]);
+            lookRound(*channels[c], steps_[c], own, area.level, model[meanRed + c], model[noEdge]);
         for (std::size_t plane = toRed; plane <= keepsSteps; ++plane) {
             model[plane] = image::filled(size, 0.0f);
             if (!coarser.empty()) kernel::addDoubled(coarser[plane], by / 2, 1, model[plane]);
         }
-        if (level < firstLevel) return;
-        fit(channels, level, model);
-        model[keepsSteps] = image::cropped(accordance(channels, level), own);
+        if (area.level < firstLevel) return;
+        fit(channels, area.level, model);
+        model[keepsSteps] = image::cropped(accordance(channels, area.level), own);
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {

@@ -72,9 +72,9 @@ std::size_t EdgeSoftening::planes() const {
     return basePlanes;
 }
 
-void EdgeSoftening::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+void EdgeSoftening::makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                               std::span<image::Plane<float>> model) const {
-    makeBase(around, radiusOn(radiusPx_, modelLevel), flat, model);
+    makeBase(around, radiusOn(radiusPx_, area.level), flat, model);
 }
 
 void EdgeSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
@@ -93,10 +93,10 @@ std::size_t ToneSoftening::planes() const {
     return 2 * basePlanes;
 }
 
-void ToneSoftening::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+void ToneSoftening::makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                               std::span<image::Plane<float>> model) const {
-    const int radius = radiusOn(radiusPx_, modelLevel), spare = reach(modelLevel) - 2 * radius;
-    makeBase(around, radiusOn(wider * radiusPx_, modelLevel), wideFlat, model.first(basePlanes));
+    const int radius = radiusOn(radiusPx_, area.level), spare = reach(area.level) - 2 * radius;
+    makeBase(around, radiusOn(wider * radiusPx_, area.level), wideFlat, model.first(basePlanes));
     const base::Rect inner = base::grown(base::rectOf(around.size()), -spare);
     image::EncodedPlanes near;
     near.red = image::cropped(around.red, inner);

@@ -88,11 +88,11 @@ public:
         key.add(from_);
     }
 
-    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         image::LinearPlanes bright = kernel::decoded(std::move(around));
         for (int y = 0; y < bright.size().height; ++y) keepBright(kernel::rowOf(bright, y), bright.size().width);
-        blur_.blur(std::move(bright), modelLevel, model);
+        blur_.blur(std::move(bright), area.level, model);
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {

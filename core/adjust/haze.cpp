@@ -6,6 +6,7 @@
 #include <hwy/highway.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include <hwy/contrib/math/math-inl.h>
@@ -23,6 +24,7 @@ namespace dimhem::adjust {
 struct HazeRowSettings {
     float air[3], boundScale[3];  // the bound of a channel: (air - P) scale
     float amount, near, scale, most;
+    float byDistance;  // the part that the way says, 0 or a half
 };
 
 }  // namespace dimhem::adjust
@@ -48,7 +50,9 @@ void HazeRow(const HazeRowSettings& s, const float* const* lines, kernel::Linear
             auto t = hn::MulAdd(line(0), r, hn::MulAdd(line(1), g, hn::MulAdd(line(2), b, line(3))));
             t = hn::Max(t, hn::Mul(least, k(0.98f)));
             t = hn::Min(t, hn::Min(hn::Mul(least, k(static_cast<float>(edge::hazeCap))), k(1.0f)));
-            const auto depth = hn::Mul(k(s.scale), hn::Max(hn::Sub(hn::Neg(hn::Log(d, t)), k(s.near)), hn::Zero(d)));
+            const auto own = hn::Mul(k(s.scale), hn::Max(hn::Sub(hn::Neg(hn::Log(d, t)), k(s.near)), hn::Zero(d)));
+            const auto usual = hn::Mul(k(s.scale), line(5));
+            const auto depth = hn::MulAdd(k(s.byDistance), hn::Sub(usual, own), own);
             // What is nearly haze alone, such as the sky, has nothing behind it to bring back but noise. Told by an
             // even t, since a pixel's own has its noise.
             const auto deep = hn::Sub(hn::Neg(hn::Log(d, hn::Min(hn::Max(line(4), k(0.01f)), k(1.0f)))), k(s.most));
@@ -104,7 +108,15 @@ constexpr base::ParamSpec measuredColumns[] = {
     {.id = "scale", .label = "Scale", .max = 20, .neutral = 1, .decimals = 2, .tip = "Times the haze found."},
     {.id = "least", .label = "Least", .max = 10, .decimals = 2, .tip = "Haze of the clearest twentieth."},
 };
-constexpr std::size_t mostMarks = 8;
+constexpr base::ParamSpec wayColumns[] = {
+    {.id = "foot-x", .label = "Foot, across", .unit = "px", .min = -1e6, .max = 1e6, .tip = "The nearest ground."},
+    {.id = "foot-y", .label = "Foot, down", .unit = "px", .min = -1e6, .max = 1e6, .tip = "The nearest ground."},
+    {.id = "skyline-x", .label = "Skyline, across", .unit = "px", .min = -1e6, .max = 1e6, .tip = "The skyline."},
+    {.id = "skyline-y", .label = "Skyline, down", .unit = "px", .min = -1e6, .max = 1e6, .tip = "The skyline."},
+};
+constexpr base::ParamSpec depthColumns[] = {
+    {.id = "depth", .label = "Depth", .max = 10, .decimals = 3, .tip = "Haze in this part of the way."}};
+constexpr std::size_t mostMarks = 8, waySteps = 12;
 constexpr TableSpec tables[] = {
     {.id = "colour",
      .label = "Air light",
@@ -125,6 +137,18 @@ constexpr TableSpec tables[] = {
      .columns = placeColumns,
      .mostRows = mostMarks,
      .neutral = {}},
+    {.id = "distance",
+     .label = "Distance",
+     .tip = "From the nearest ground to the skyline.",
+     .columns = wayColumns,
+     .mostRows = 1,
+     .neutral = {}},
+    {.id = "depths",
+     .label = "Depths",
+     .tip = "The haze along the distance.",
+     .columns = depthColumns,
+     .mostRows = waySteps,
+     .neutral = {}},
     {.id = "measured",
      .label = "Measured",
      .tip = "What follows from the photo and the marks.",
@@ -141,6 +165,20 @@ const Table& tableOf(const Settings& settings, HazeTable which) {
     return settings.tables[static_cast<std::size_t>(which)];
 }
 
+// How far along the way a place of the photo is, 0 at its foot, 1 at the skyline.
+double alongWay(const Table& way, double x, double y) {
+    const double dx = way[2] - way[0], dy = way[3] - way[1], length = dx * dx + dy * dy;
+    return length > 0 ? ((x - way[0]) * dx + (y - way[1]) * dy) / length : 0;
+}
+
+// Between the middles of the steps.
+double depthAlong(const Table& depths, double part) {
+    const double at =
+        std::clamp(part * static_cast<double>(depths.size()) - 0.5, 0.0, static_cast<double>(depths.size()) - 1);
+    const auto lower = std::min(static_cast<std::size_t>(at), depths.size() - 2);
+    return depths[lower] + (at - static_cast<double>(lower)) * (depths[lower + 1] - depths[lower]);
+}
+
 class HazeOperation final : public SpatialOperation {
 public:
     explicit HazeOperation(const Settings& settings)
@@ -155,15 +193,24 @@ public:
         row_.near = static_cast<float>(measured[1]);
         row_.scale = static_cast<float>(measured[2]);
         row_.most = static_cast<float>(-std::log(settings.values[leastClear] / 100));
+        const Table& depths = tableOf(settings, HazeTable::depths);
+        if (depths.size() > 1) {
+            way_ = tableOf(settings, HazeTable::distance);
+            depths_ = depths;
+        }
+        row_.byDistance = depths_.empty() || way_.empty() ? 0.0f : 0.5f;
     }
 
     int modelLevel(int) const override { return level_; }
     int reach(int) const override { return edge::transmissionReach(); }
-    std::size_t planes() const override { return 5; }  // the lines, and t evened out
-    void addModelKey(base::KeyBuilder& key) const override { key.add(air_.r).add(air_.g).add(air_.b).add(level_); }
+    std::size_t planes() const override { return 6; }  // the lines, t evened out, and the depth by distance
+    void addModelKey(base::KeyBuilder& key) const override {
+        key.add(air_.r).add(air_.g).add(air_.b).add(level_);
+        key.add(std::span<const double>(way_)).add(std::span<const double>(depths_));
+    }
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
 
-    void makeModel(image::EncodedPlanes around, int, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         const int by = edge::transmissionReach();
         image::LinearPlanes picture = kernel::decoded(std::move(around));
@@ -176,6 +223,13 @@ public:
         for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
             *plane = kernel::boxMean(*plane, evenBy);
         model[4] = image::cropped(edge::transmission(picture, lines, air_), own);
+        const bool hasWay = row_.byDistance > 0;
+        model[5] = image::planeOf(size, [&](int x, int y) {
+            if (!hasWay) return 0.0f;
+            const double px = std::ldexp(area.rect.x0 + x + 0.5, area.level),
+                         py = std::ldexp(area.rect.y0 + y + 0.5, area.level);
+            return static_cast<float>(depthAlong(depths_, alongWay(way_, px, py)));
+        });
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {
@@ -186,6 +240,7 @@ private:
     colour::LinearRgb air_;
     int level_;
     HazeRowSettings row_;
+    Table way_, depths_;
 };
 
 bool isIdentity(const Settings& settings) {
@@ -225,6 +280,30 @@ double leastTwentieth(const image::Plane<float>& t) {
     return -std::log(std::max(0.01, double{*clearest}));
 }
 
+// The median of what is found in each step of the way, over all of the photo across it, never falling.
+Table depthsAlong(const image::Plane<float>& t, const Table& way, int level) {
+    std::array<std::vector<float>, waySteps> found;
+    for (int y = 0; y < t.size().height; ++y) {
+        for (int x = 0; x < t.size().width; ++x) {
+            const double part = alongWay(way, std::ldexp(x + 0.5, level), std::ldexp(y + 0.5, level));
+            if (part < 0 || part >= 1) continue;
+            found[static_cast<std::size_t>(part * waySteps)].push_back(t.row(y)[static_cast<std::size_t>(x)]);
+        }
+    }
+    Table depths;
+    double most = 0;
+    for (std::vector<float>& step : found) {
+        if (!step.empty()) {
+            const auto middle = step.begin() + static_cast<std::ptrdiff_t>(step.size() / 2);
+            std::nth_element(step.begin(), middle, step.end());
+            const double depth = -std::log(std::max(0.01, double{*middle}));
+            most = depths.empty() ? depth : std::max(most, depth);
+        }
+        depths.push_back(most);
+    }
+    return depths;
+}
+
 Settings measure(Settings settings, const Subject& subject) {
     const int level = image::levelOfSide(subject.photoSize(), edge::hazeSide);
     const image::LinearPlanes picture =
@@ -236,6 +315,13 @@ Settings measure(Settings settings, const Subject& subject) {
     const Table &nearMarks = tableOf(settings, HazeTable::near), &farMarks = tableOf(settings, HazeTable::far);
     for (std::size_t i = 0; i + 2 <= nearMarks.size(); i += 2)
         near = std::max(near, depthAt(t, nearMarks.data() + i, level));
+    Table& depths = tableOf(settings, HazeTable::depths);
+    depths.clear();
+    if (const Table& way = tableOf(settings, HazeTable::distance); !way.empty()) {
+        depths = depthsAlong(t, way, level);
+        near = std::max(near, depths.front());
+        for (double& depth : depths) depth = rounded(std::clamp(depth - near, 0.0, 10.0));
+    }
     double sum = 0;
     int count = 0;
     for (std::size_t i = 0; i + 3 <= farMarks.size(); i += 3) {
@@ -282,8 +368,16 @@ Settings withFarMark(Settings settings, double x, double y) {
     return settings;
 }
 
+Settings withDistance(Settings settings, base::Point foot, base::Point skyline) {
+    tableOf(settings, HazeTable::distance) = {std::round(foot.x), std::round(foot.y), std::round(skyline.x),
+                                              std::round(skyline.y)};
+    tableOf(settings, HazeTable::measured).clear();
+    return settings;
+}
+
 Settings withoutMarks(Settings settings) {
-    for (const HazeTable which : {HazeTable::near, HazeTable::far, HazeTable::measured})
+    for (const HazeTable which :
+         {HazeTable::near, HazeTable::far, HazeTable::distance, HazeTable::depths, HazeTable::measured})
         tableOf(settings, which).clear();
     return settings;
 }

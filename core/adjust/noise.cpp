@@ -234,14 +234,14 @@ public:
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
     bool buildsOnCoarser(int level) const override { return level + 1 < noiseLevels; }
 
-    void makeModel(image::EncodedPlanes around, int level, std::span<const Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const Plane<float>> coarser,
                    std::span<Plane<float>> model) const override {
         const base::Size size = model[0].size();
         for (Plane<float>& plane : model) plane = image::filled(size, 0.0f);
         for (std::size_t i = 0; i < coarser.size(); ++i)
             kernel::addDoubled(coarser[i], reachPx / 2, 1, model[i == fineY ? std::size_t{restY} : i]);
-        if (level >= noiseLevels) return;
-        const auto& measured = measured_[static_cast<std::size_t>(level)];
+        if (area.level >= noiseLevels) return;
+        const auto& measured = measured_[static_cast<std::size_t>(area.level)];
         if (!isAny(measured)) return;
         const Plane<float> y = combined(around, 1.0f / 3, 1.0f / 3, 1.0f / 3), tones = kernel::patchMeans(y);
         const auto take = [&](const Plane<float>& plane, NoisePlane which, std::size_t to) {
@@ -252,8 +252,8 @@ public:
                 std::transform(fine.row(row).begin(), fine.row(row).end(), model[to].row(row).begin(),
                                model[to].row(row).begin(), std::plus<>());
         };
-        const bool isBlotch = level >= 2;
-        take(y, NoisePlane::y, level == 0 ? fineY : restY);
+        const bool isBlotch = area.level >= 2;
+        take(y, NoisePlane::y, area.level == 0 ? fineY : restY);
         take(combined(around, 0.5f, 0, -0.5f), NoisePlane::u, isBlotch ? blotchU : colourU);
         take(combined(around, 0.25f, -0.5f, 0.25f), NoisePlane::v, isBlotch ? blotchV : colourV);
     }

@@ -11,6 +11,7 @@
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
 #include "core/adjust/saturation.h"
+#include "core/adjust/shadow_lift.h"
 #include "core/adjust/soften.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tint.h"
@@ -22,9 +23,9 @@ namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
-        &light,    &toneCurve, &whiteBalance, &colourBalance,    &hueBands, &saturation,
-        &inkTable, &matchArea, &tint,         &spillSuppression, &noise,    &banding,
-        &haze,     &veil,      &glow,         &detail,           &soften};
+        &light,     &toneCurve, &whiteBalance,     &colourBalance, &hueBands, &saturation, &inkTable,
+        &matchArea, &tint,      &spillSuppression, &noise,         &banding,  &haze,       &shadowLift,
+        &veil,      &glow,      &detail,           &soften};
     return kinds;
 }
 

@@ -63,14 +63,14 @@ void Sharpening::addModelKey(base::KeyBuilder& key) const {
     key.add("sharpening").add(settings_.radiusPx).add(settings_.threshold).add(settings_.halo);
 }
 
-void Sharpening::makeModel(image::EncodedPlanes around, int modelLevel, std::span<const Plane<float>>,
+void Sharpening::makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const Plane<float>>,
                            std::span<Plane<float>> model) const {
-    const int by = reach(modelLevel);
-    const Plane<float> luma = lumaOf(around), least = kernel::leastAround(luma, windowOn(modelLevel)),
-                       most = kernel::greatestAround(luma, windowOn(modelLevel));
+    const int by = reach(area.level);
+    const Plane<float> luma = lumaOf(around), least = kernel::leastAround(luma, windowOn(area.level)),
+                       most = kernel::greatestAround(luma, windowOn(area.level));
     Plane<float> blurred = image::copied(luma);
-    kernel::gaussianBlur(blurred, sigmaOn(modelLevel));
-    const auto threshold = static_cast<float>(settings_.threshold / (1 << modelLevel));
+    kernel::gaussianBlur(blurred, sigmaOn(area.level));
+    const auto threshold = static_cast<float>(settings_.threshold / (1 << area.level));
     const auto halo = static_cast<float>(settings_.halo);
     for (int y = 0; y < model[0].size().height; ++y) {
         const auto row = [&](const Plane<float>& plane) { return plane.row(y + by).data() + by; };

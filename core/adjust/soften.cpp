@@ -65,9 +65,9 @@ public:
 
     void addModelKey(base::KeyBuilder& key) const override { blur_.addTo(key); }
 
-    void makeModel(image::EncodedPlanes around, int modelLevel, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
-        blur_.blur(kernel::decoded(std::move(around)), modelLevel, model);
+        blur_.blur(kernel::decoded(std::move(around)), area.level, model);
     }
 
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override {

@@ -5,6 +5,10 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include <algorithm>
+#include <cmath>
+
+#include "core/adjust/veil_colour.h"
 #include "core/kernel/row_transform-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -103,7 +107,28 @@ bool isIdentity(const Settings& settings) {
     return settings.values[amount] == 0;
 }
 
+double rounded(double percent) {
+    return std::round(std::clamp(percent, 0.0, 100.0) * 100) / 100;
+}
+
 }  // namespace
+
+colour::LinearRgb veilColourOf(const Settings& settings) {
+    const auto& v = settings.values;
+    return {v[red] / 100, v[green] / 100, v[blue] / 100};
+}
+
+Settings withVeilColour(Settings settings, const colour::LinearRgb& colour) {
+    settings.values[red] = rounded(100 * colour.r);
+    settings.values[green] = rounded(100 * colour.g);
+    settings.values[blue] = rounded(100 * colour.b);
+    return settings;
+}
+
+double noiseGainOf(const Settings& settings, double coverage) {
+    const double w = std::clamp(coverage * settings.values[amount] / 100, 0.0, 0.97);
+    return 1 / (1 - w);
+}
 
 const AdjustmentKind veil = {
     .id = "veil",
@@ -113,6 +138,13 @@ const AdjustmentKind veil = {
     .params = params,
     .prepare = prepare,
     .isIdentity = isIdentity,
+    .measure =
+        [](Settings settings, const Subject& subject) {
+            const auto found = foundVeil(subject);
+            if (!found) return settings;
+            settings.values[amount] = rounded(100 * found->density);
+            return withVeilColour(std::move(settings), found->colour);
+        },
 };
 
 }  // namespace dimhem::adjust

@@ -14,6 +14,7 @@
 #include "core/adjust/adjustment.h"
 #include "core/document/backdrop.h"
 #include "core/kernel/blend_rows.h"
+#include "core/kernel/mix_rows.h"
 #include "core/mask/mask.h"
 
 namespace dimhem::document {
@@ -45,6 +46,7 @@ struct Correction {
     bool enabled = true;
     double strengthPct = 100;
     kernel::BlendMode blend = kernel::BlendMode::normal;  // of what it makes with what was there
+    kernel::MixingLaw mixing = kernel::MixingLaw::even;   // of none and full where coverage is partial
     bool cleanEdge = false;           // acts on the subject's own colour where it shares pixels (render/clean_edge.h)
     int threadColour = 0;             // index into colour::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on

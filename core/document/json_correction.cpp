@@ -59,6 +59,7 @@ json correctionToJson(const Correction& correction) {
              {"enabled", correction.enabled},
              {"strength", correction.strengthPct},
              {"blend", kernel::idOf(correction.blend)},
+             {"mixing", kernel::idOf(correction.mixing)},
              {"clean-edge", correction.cleanEdge},
              {"mask",
               {{"starts", correction.mask.startsEverywhere ? "everywhere" : "nowhere"},
@@ -211,6 +212,9 @@ Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSo
     DIMHEM_READ(blendId, fields::readText(object, "blend", std::string(kernel::idOf(kernel::BlendMode::normal))));
     const auto blend = kernel::blendModeOf(blendId);
     if (!blend) return fields::wrongField("blend", "the name of a blend mode");
+    DIMHEM_READ(mixingId, fields::readText(object, "mixing", std::string(kernel::idOf(kernel::MixingLaw::even))));
+    const auto mixing = kernel::mixingLawOf(mixingId);
+    if (!mixing) return fields::wrongField("mixing", "\"even\", \"light\" or \"shadow\"");
     DIMHEM_READ(cleanEdge, fields::readBool(object, "clean-edge", false));
     DIMHEM_READ(thread, readThreadColour(object, position));
     DIMHEM_READ(chosen, fields::readBool(object, "thread-chosen", object.contains("thread")));
@@ -219,6 +223,7 @@ Result<CorrectionPtr> readMembers(const json& object, std::size_t position, IdSo
     out.enabled = enabled;
     out.strengthPct = strength;
     out.blend = *blend;
+    out.mixing = *mixing;
     out.cleanEdge = cleanEdge;
     out.threadColour = thread;
     out.threadColourChosen = chosen;

@@ -199,7 +199,8 @@ Schema maskSchema() {
 }
 
 Schema correctionSchema() {
-    Schema blends = Schema::array(), threads = Schema::array();
+    Schema blends = Schema::array(), laws = Schema::array(), threads = Schema::array();
+    for (const kernel::MixingLawInfo& info : kernel::mixingLaws()) laws.push_back(std::string(info.id));
     for (const kernel::BlendModeInfo& info : kernel::blendModes())
         blends.push_back(std::string(kernel::idOf(info.mode)));
     for (const auto& thread : colour::threadColours) threads.push_back(std::string(thread.id));
@@ -208,6 +209,7 @@ Schema correctionSchema() {
                    {"enabled", flag(true)},
                    {"strength", schemaOf(strengthSpec)},
                    {"blend", {{"enum", blends}}},
+                   {"mixing", {{"enum", laws}}},
                    {"clean-edge", flag(false)},
                    {"thread", {{"enum", threads}}},
                    {"thread-chosen", flag(true)},

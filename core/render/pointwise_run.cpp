@@ -143,8 +143,13 @@ private:
         kernel::blendRow(step.correction->blend, below, corrected, span.count());
         const float constant =
             coverage.isConstant() ? static_cast<float>(coverage.value()) / kernel::fullCoverage : 1.0f;
-        kernel::mixRow(below, corrected, coverage.isConstant() ? nullptr : coverage.row(y) + span.first,
-                       step.strength * constant, span.count());
+        const std::uint16_t* weights = coverage.isConstant() ? nullptr : coverage.row(y) + span.first;
+        const kernel::MixingLaw law = step.correction->mixing;
+        if (law == kernel::MixingLaw::even) {
+            kernel::mixRow(below, corrected, weights, step.strength * constant, span.count());
+        } else {
+            kernel::mixRowInLight(law, below, corrected, weights, step.strength * constant, span.count());
+        }
     }
 
     void applyByCoverage(const adjust::Operation& operation, const Acting& acting, const Rows& rows,

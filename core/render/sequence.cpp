@@ -53,7 +53,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
             add(step, key, *use.kind, use.settings);
         }
     }
-    step.key = key.add(step.strength).add(correction->blend).add(correction->cleanEdge).key();
+    step.key = key.add(step.strength).add(correction->blend).add(correction->mixing).add(correction->cleanEdge).key();
     return step;
 }
 

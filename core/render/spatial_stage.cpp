@@ -157,7 +157,7 @@ std::shared_ptr<const Model> Renderer::modelTile(const Sequence& sequence, std::
                 spatial.buildsOnCoarser(tile.level) ? gatheredModel(sequence, step, operation, under(around)) : Model{};
             auto model = std::make_shared<Model>();
             for (std::size_t i = 0; i < spatial.planes(); ++i) model->emplace_back(tile.rect.size());
-            spatial.makeModel(std::move(whole), tile.level, coarser, *model);
+            spatial.makeModel(std::move(whole), {tile.rect, tile.level}, coarser, *model);
             const std::size_t bytes = bytesOf(*model);
             return {std::move(model), bytes};
         },

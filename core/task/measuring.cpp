@@ -20,6 +20,7 @@ document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id c
         changed.enabled = true;
         changed.strengthPct = 100;
         changed.blend = kernel::BlendMode::normal;
+        changed.mixing = kernel::MixingLaw::even;
         changed.cleanEdge = false;
         changed.mask = {};
         changed.mask.startsEverywhere = true;
@@ -88,6 +89,12 @@ std::optional<adjust::Settings> measured(const render::Renderer& renderer, const
     } catch (const base::Cancelled&) {
         return std::nullopt;
     }
+}
+
+std::unique_ptr<adjust::Subject> subjectOf(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                           document::Id correction, document::Id adjustment,
+                                           const base::CancelToken& cancel) {
+    return std::make_unique<ArrivingPicture>(renderer, document, correction, adjustment, std::nullopt, cancel);
 }
 
 std::optional<Unmeasured> firstUnmeasured(const document::Document& document) {

@@ -1,8 +1,10 @@
 // Adjustments that measure the photo once (adjust::AdjustmentKind::measure), and documents in which some have yet to.
 #pragma once
 
+#include <memory>
 #include <optional>
 
+#include "core/adjust/subject.h"
 #include "core/render/renderer.h"
 
 namespace dimhem::task {
@@ -13,6 +15,11 @@ std::optional<adjust::Settings> measured(const render::Renderer& renderer, const
                                          document::Id correction, document::Id adjustment,
                                          const std::optional<base::Rect>& place = {},
                                          const base::CancelToken& cancel = {});
+
+// What an adjustment would look at, for readings of other kinds. The renderer must outlive it.
+std::unique_ptr<adjust::Subject> subjectOf(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                           document::Id correction, document::Id adjustment,
+                                           const base::CancelToken& cancel = {});
 
 // An adjustment that has yet to measure the photo.
 struct Unmeasured {

@@ -15,9 +15,12 @@
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
 #include "core/adjust/registry.h"
+#include "core/adjust/shadow_lift.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
+#include "core/adjust/veil.h"
 #include "core/colour/hsl.h"
+#include "core/colour/srgb.h"
 #include "core/document/edits.h"
 #include "core/mask/linear_gradient.h"
 #include "tests/ui/window.h"
@@ -25,6 +28,7 @@
 #include "ui/control/drag_field.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/range_strip.h"
+#include "ui/control/segmented.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/starters_dialog.h"
@@ -303,6 +307,62 @@ TEST_F(Adjustments, HazeIsFoundPickedAndMarked) {
     ASSERT_TRUE(w.waitFor(isMeasured));
     w.session().undo();
     EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::colour)], air);
+}
+
+TEST_F(Adjustments, AShadowsGainsAreToldByTwoPlaces) {
+    begin(adjust::shadowLift);
+    click("gains-from-border");
+    ASSERT_TRUE(w.waitFor([&] { return w.window.message().contains("border"); })) << "everywhere has none";
+    click("gains-from-places");
+    w.drag({{100, 100}, {500, 100}});  // from the red quarter to the orange one
+    ASSERT_TRUE(w.waitFor([&] { return settings().values[0] == 100; }));
+    const auto gain = [](int dark, int light) {
+        return colour::linearFromEncoded(light / 255.0) / colour::linearFromEncoded(dark / 255.0);
+    };
+    const colour::LinearRgb gains = adjust::gainsOf(settings());
+    EXPECT_NEAR(gains.r, gain(170, 200), 0.02);
+    EXPECT_NEAR(gains.g, gain(70, 150), 0.05);
+    EXPECT_NEAR(gains.b, gain(60, 90), 0.02);
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(w.shown(100, 100).red(), 200, 1);
+    EXPECT_NEAR(w.shown(100, 100).green(), 150, 1);
+}
+
+TEST_F(Adjustments, AVeilsLightIsPickedWhereSomethingWithoutOneIsNear) {
+    begin(adjust::veil);
+    click("pick-veil");
+    w.drag({{100, 100}});
+    ASSERT_TRUE(w.waitFor([&] { return w.window.message().contains("no veil"); })) << "all is veiled";
+    // Over the left half, 60 % dense; beside it the red quarter goes on as the orange one.
+    w.session().edit("mask", [&](const document::Document& d) {
+        const document::DocumentPtr nowhere = document::withCorrection(
+            d, w.session().selectedCorrection(), [](document::Correction& c) { c.mask.startsEverywhere = false; });
+        return document::withNewPart(*nowhere, w.session().selectedCorrection(),
+                                     std::make_shared<mask::LinearGradient>(base::Point{300, 0}, base::Point{310, 0}),
+                                     mask::Combine::add)
+            .document;
+    });
+    ASSERT_TRUE(w.settle());
+    click("pick-veil");
+    w.drag({{100, 100}});
+    ASSERT_TRUE(w.waitFor([&] { return settings().values[0] == 100; }));
+    const colour::LinearRgb veil = adjust::veilColourOf(settings());
+    EXPECT_NEAR(veil.r, colour::linearFromEncoded(170 / 255.0), 0.01) << "as dense as can be: what is seen";
+    EXPECT_TRUE(w.find<QLabel>("noise-gain")->text().contains("33.3"))
+        << w.find<QLabel>("noise-gain")->text().toStdString();
+}
+
+TEST_F(Adjustments, TheMixingLawIsChosen) {
+    begin(adjust::shadowLift);
+    auto* laws = w.find<ui::Segmented>("mixing");
+    ASSERT_TRUE(laws);
+    const auto buttons = laws->findChildren<QAbstractButton*>();
+    ASSERT_EQ(buttons.size(), 3);
+    QTest::mouseClick(buttons[2], Qt::LeftButton);
+    EXPECT_EQ(w.session().correction()->mixing, kernel::MixingLaw::shadow);
+    EXPECT_EQ(w.session().undoName(), "mixing");
+    w.session().undo();
+    EXPECT_EQ(laws->current(), 0);
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {

@@ -10,8 +10,10 @@
 #include "core/adjust/ink_table.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
+#include "core/adjust/shadow_lift.h"
 #include "core/adjust/spill_suppression.h"
 #include "core/adjust/tone_curve.h"
+#include "core/adjust/veil.h"
 #include "core/adjust/white_balance.h"
 #include "core/task/measuring.h"
 #include "ui/control/icon.h"
@@ -52,6 +54,8 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::banding, buildBandingEditor},
         {&adjust::detail, buildDetailEditor},
         {&adjust::haze, buildHazeEditor},
+        {&adjust::veil, buildVeilEditor},
+        {&adjust::shadowLift, buildShadowEditor},
         {&adjust::spillSuppression, buildSpillEditor},
     };
     for (const Entry& entry : entries) {

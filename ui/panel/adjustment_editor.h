@@ -66,6 +66,8 @@ void buildNoiseEditor(const EditorFrame& frame);
 void buildBandingEditor(const EditorFrame& frame);
 void buildDetailEditor(const EditorFrame& frame);
 void buildHazeEditor(const EditorFrame& frame);
+void buildVeilEditor(const EditorFrame& frame);
+void buildShadowEditor(const EditorFrame& frame);
 void buildWhiteBalanceEditor(const EditorFrame& frame);
 void buildColourBalanceEditor(const EditorFrame& frame);
 void buildSpillEditor(const EditorFrame& frame);

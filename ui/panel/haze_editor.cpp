@@ -115,8 +115,22 @@ void buildHazeEditor(const EditorFrame& f) {
     QObject::connect(far, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place in thick haze"), QObject::tr("far mark"), adjust::withFarMark);
     });
-    QPushButton* none =
-        f.addButton("x", QObject::tr("No marks"), "no-marks", QObject::tr("Takes all near and far marks away."), marks);
+    QPushButton* way = f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
+                                   QObject::tr("Then drag from the nearest ground to the skyline: half of the haze is "
+                                               "taken from what is usual so far away."),
+                                   marks);
+    QObject::connect(way, &QPushButton::clicked, f.body, [f] {
+        PhotoGesture gesture;
+        gesture.hint = QObject::tr("Drag from the nearest ground to the skyline");
+        gesture.done = [f](const PhotoDrag& drag) {
+            if (!drag.far) return;
+            f.edit(f.step(QObject::tr("distance")),
+                   [&](adjust::Settings& next) { next = adjust::withDistance(next, drag.from, drag.to); });
+        };
+        f.session.ask(std::move(gesture));
+    });
+    QPushButton* none = f.addButton("x", QObject::tr("No marks"), "no-marks",
+                                    QObject::tr("Takes all marks and the distance away."), marks);
     QObject::connect(none, &QPushButton::clicked, f.body, [f] {
         f.edit(f.step(QObject::tr("no marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
     });

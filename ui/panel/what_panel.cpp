@@ -9,7 +9,9 @@
 #include <algorithm>
 
 #include "core/adjust/registry.h"
+#include "core/kernel/mix_rows.h"
 #include "ui/control/icon.h"
+#include "ui/control/segmented.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
@@ -147,6 +149,33 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     });
     row->addWidget(label);
     row->addWidget(modes, 1);
+    layout->addLayout(row);
+    addMixing(layout, body);
+}
+
+void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
+    QList<Segmented::Choice> choices;
+    for (const kernel::MixingLawInfo& info : kernel::mixingLaws())
+        choices.append({words(info.label).toLower(), words(info.tip)});
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(0, 2, 0, 2);
+    auto* label = new QLabel(tr("Mixing"), body);
+    label->setFixedWidth(88);
+    auto* laws = new Segmented(tr("Mixing where the mask covers in part"), choices, body);
+    laws->setObjectName("mixing");
+    connect(laws, &Segmented::chosen, this, [this](int index) {
+        session_.edit(tr("mixing"), [&](const document::Document& d) {
+            return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) {
+                c.mixing = static_cast<kernel::MixingLaw>(index);
+            });
+        });
+    });
+    onRefresh([this, laws] {
+        if (session_.correction()) laws->setCurrent(static_cast<int>(session_.correction()->mixing));
+    });
+    row->addWidget(label);
+    row->addWidget(laws);
+    row->addStretch(1);
     layout->addLayout(row);
 }
 

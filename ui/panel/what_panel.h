@@ -24,6 +24,7 @@ private:
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
     void addBlend(QBoxLayout* layout, QWidget* body);
+    void addMixing(QBoxLayout* layout, QWidget* body);
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);

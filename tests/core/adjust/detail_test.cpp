@@ -55,7 +55,7 @@ public:
             around.blue = grown(planes_.blue);
             std::vector<image::Plane<float>> model;
             for (std::size_t i = 0; i < spatial.planes(); ++i) model.emplace_back(size);
-            spatial.makeModel(std::move(around), 0, {}, model);
+            spatial.makeModel(std::move(around), {}, {}, model);
             for (int y = 0; y < size.height; ++y) {
                 kernel::ConvertibleRow row(kernel::rowOf(planes_, y), static_cast<std::size_t>(size.width));
                 std::vector<const float*> rows;

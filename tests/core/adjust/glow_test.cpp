@@ -32,7 +32,7 @@ image::LinearPlanes glowed(const image::LinearPlanes& picture, const Settings& s
     fill(picture.blue, around.blue, out.blue);
     std::vector<image::Plane<float>> model;
     for (int c = 0; c < 3; ++c) model.emplace_back(size);
-    spatial.makeModel(kernel::encoded(std::move(around)), 0, {}, model);
+    spatial.makeModel(kernel::encoded(std::move(around)), {}, {}, model);
     for (int y = 0; y < size.height; ++y) {
         const float* rows[3] = {model[0].row(y).data(), model[1].row(y).data(), model[2].row(y).data()};
         kernel::ConvertibleRow row(kernel::rowOf(out, y), static_cast<std::size_t>(size.width));

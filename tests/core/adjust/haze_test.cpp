@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/edge/transmission.h"
@@ -27,7 +28,7 @@ colour::LinearRgb cleared(const Settings& settings, const colour::LinearRgb& see
     const Operations operations = haze.prepare(settings);
     const auto& spatial = *std::get<std::unique_ptr<const SpatialOperation>>(operations[0]);
     const float zero = 0, offset = static_cast<float>(t);
-    const float* lines[5] = {&zero, &zero, &zero, &offset, &offset};
+    const float* lines[6] = {&zero, &zero, &zero, &offset, &offset, &zero};
     float r = static_cast<float>(seen.r), g = static_cast<float>(seen.g), b = static_cast<float>(seen.b);
     kernel::ConvertibleRow row(kernel::LinearRow{&r, &g, &b}, 1);
     spatial.row(row, lines);
@@ -143,10 +144,41 @@ TEST(HazeAdjustment, FindsAirLightAndDepth) {
     // A near mark in the middle counts what is there as none; a far mark sets the scale.
     const Settings near = haze.measure(withNearMark(found, 320, 200), subject);
     const double expected = -std::log(HazyBands::t(200));
-    EXPECT_NEAR(near.tables[3][1], expected, 0.15);
+    EXPECT_NEAR(near.tables[static_cast<std::size_t>(HazeTable::measured)][1], expected, 0.15);
     Settings far = withFarMark(found, 320, 100);
     far.tables[static_cast<std::size_t>(HazeTable::far)][2] = 100 * (1 - std::pow(HazyBands::t(100), 2));
-    EXPECT_NEAR(haze.measure(far, subject).tables[3][2], 2, 0.35);
+    EXPECT_NEAR(haze.measure(far, subject).tables[static_cast<std::size_t>(HazeTable::measured)][2], 2, 0.35);
+}
+
+// From the foot of the photo to where the bands end.
+TEST(HazeAdjustment, ADistanceMakesHalfOfTheDepth) {
+    const HazyBands subject;
+    const Settings found = haze.measure(withDistance(neutralSettings(haze), {320, 400}, {320, 40}), subject);
+    ASSERT_TRUE(isValid(haze, found));
+    const Table& depths = found.tables[static_cast<std::size_t>(HazeTable::depths)];
+    ASSERT_EQ(depths.size(), 12u);
+    EXPECT_EQ(depths.front(), 0);
+    EXPECT_TRUE(std::ranges::is_sorted(depths));
+    const auto depthAt = [](double y) { return -std::log(1 - 0.7 * (400 - y) / 400.0); };
+    for (std::size_t i = 0; i < depths.size(); ++i) {
+        const double y = 400 - (static_cast<double>(i) + 0.5) * 30;
+        EXPECT_NEAR(depths[i], depthAt(y) - depthAt(385), 0.15) << y;
+    }
+    // A place that seems clear is taken to have half of what is usual there.
+    const Operations operations = haze.prepare([&] {
+        Settings all = found;
+        all.values[0] = 100;
+        return all;
+    }());
+    const auto& spatial = *std::get<std::unique_ptr<const SpatialOperation>>(operations[0]);
+    const float zero = 0, clear = 1, usual = 0.8f;
+    const float* lines[6] = {&zero, &zero, &zero, &clear, &clear, &usual};
+    float r = 0.02f, g = 0.02f, b = 0.02f;
+    kernel::ConvertibleRow row(kernel::LinearRow{&r, &g, &b}, 1);
+    spatial.row(row, lines);
+    const colour::LinearRgb a = *airLightOf(found);
+    EXPECT_NEAR(double{r}, a.r + (0.02 - a.r) * std::exp(0.4), 1e-4);
+    EXPECT_TRUE(withoutMarks(found).tables[static_cast<std::size_t>(HazeTable::distance)].empty());
 }
 
 TEST(ExtremeFilter, TakesTheLeastAndTheGreatestOfEachWindow) {

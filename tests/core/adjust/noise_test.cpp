@@ -107,7 +107,7 @@ protected:
             model.emplace_back(inner);
             none.push_back(image::filled<float>({(inner.width + 40) / 2, (inner.height + 40) / 2}, 0));
         }
-        spatial.makeModel(std::move(around), 0, none, model);
+        spatial.makeModel(std::move(around), {}, none, model);
         for (int y = 0; y < inner.height; ++y) {
             std::vector<const float*> rows;
             for (const auto& plane : model) rows.push_back(plane.row(y).data());

@@ -1,0 +1,226 @@
+#include "core/adjust/veil_colour.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <vector>
+
+#include "core/image/tiles.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/srgb_rows.h"
+
+namespace dimhem::adjust {
+
+namespace {
+
+using image::Plane;
+using Light = std::array<double, 3>;
+
+constexpr double unveiled = 0.02, leastDensity = 0.3;
+
+double medianOf(std::vector<double>& values) {
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+// The picture and the mask on a level of at most a megapixel.
+struct Seen {
+    int level;
+    image::LinearPlanes light;
+    Plane<float> coverage;
+
+    explicit Seen(const Subject& subject) : level(image::levelOfAtMost(subject.photoSize(), 1e6)) {
+        const base::Rect all = base::rectOf(image::levelSize(subject.photoSize(), level));
+        light = kernel::decoded(subject.picture(all, level));
+        coverage = subject.coverage(all, level);
+    }
+    base::Size size() const { return coverage.size(); }
+    Light at(int x, int y) const {
+        const auto i = static_cast<std::size_t>(x);
+        return {double{light.red.row(y)[i]}, double{light.green.row(y)[i]}, double{light.blue.row(y)[i]}};
+    }
+    double covered(int x, int y) const { return double{coverage.row(y)[static_cast<std::size_t>(x)]}; }
+};
+
+// What a Gaussian of two pixels leaves of the green light at a place, and what it takes out.
+struct Detail {
+    double w, left, even;
+};
+
+std::vector<Detail> detailOf(const Seen& seen) {
+    Plane<float> blurred = image::copied(seen.light.green);
+    kernel::gaussianBlur(blurred, 2);
+    std::vector<Detail> all;
+    constexpr int step = 2;
+    for (int y = 0; y < seen.size().height; y += step) {
+        for (int x = 0; x < seen.size().width; x += step) {
+            const double light = seen.at(x, y)[1], even = double{blurred.row(y)[static_cast<std::size_t>(x)]};
+            all.push_back({seen.covered(x, y), std::abs(light - even), even});
+        }
+    }
+    return all;
+}
+
+// How far the detail under the veil is from that beside it once this much is taken off: on the mean of ten bins of its
+// density, as a logarithm. Detail counts beside the light it lies in, which the veil's own adds to.
+double unlike(const std::vector<Detail>& details, double density, double green) {
+    constexpr std::size_t bins = 10, fewest = 300;
+    std::array<std::vector<double>, bins + 1> parts;
+    for (const Detail& d : details) {
+        const double below = std::max(1e-3, d.even - density * d.w * green);
+        const std::size_t bin =
+            d.w < unveiled ? 0 : 1 + std::min(bins - 1, static_cast<std::size_t>(d.w * static_cast<double>(bins)));
+        parts[bin].push_back(d.left / below);
+    }
+    if (parts[0].size() < fewest) return 0;
+    const double clear = std::max(1e-6, medianOf(parts[0]));
+    double sum = 0, count = 1e-9;
+    for (std::size_t bin = 1; bin <= bins; ++bin) {
+        if (parts[bin].size() < fewest) continue;
+        sum += std::abs(std::log((medianOf(parts[bin]) + 1e-4) / clear));
+        ++count;
+    }
+    return sum / count;
+}
+
+// The mask's surroundings: its bounds, a fifth wider on every side.
+base::Rect boundsOf(const Seen& seen) {
+    base::Rect bounds{seen.size().width, seen.size().height, 0, 0};
+    for (int y = 0; y < seen.size().height; ++y) {
+        for (int x = 0; x < seen.size().width; ++x) {
+            if (seen.covered(x, y) < unveiled) continue;
+            bounds = {std::min(bounds.x0, x), std::min(bounds.y0, y), std::max(bounds.x1, x + 1),
+                      std::max(bounds.y1, y + 1)};
+        }
+    }
+    if (bounds.empty()) return bounds;
+    return base::intersected(base::grown(bounds, std::max(bounds.width(), bounds.height()) / 5),
+                             base::rectOf(seen.size()));
+}
+
+struct Sample {
+    double w;
+    Light light;
+};
+
+std::vector<Sample> samplesOf(const Seen& seen, double density) {
+    std::vector<Sample> samples;
+    const base::Rect bounds = boundsOf(seen);
+    const int step = std::max(2, static_cast<int>(std::sqrt(bounds.width() * bounds.height() / 40'000.0)));
+    for (int y = bounds.y0; y < bounds.y1; y += step) {
+        for (int x = bounds.x0; x < bounds.x1; x += step)
+            samples.push_back({density * seen.covered(x, y), seen.at(x, y)});
+    }
+    return samples;
+}
+
+// X and C - X of one channel by weighted least squares; false where the density hardly varies.
+bool fitLine(const std::vector<Sample>& samples, const std::vector<double>& weights, std::size_t c, double& mean,
+             double& slope) {
+    double n = 0, w = 0, ww = 0, p = 0, wp = 0;
+    for (std::size_t i = 0; i < samples.size(); ++i) {
+        const double weight = weights[i], density = samples[i].w, light = samples[i].light[c];
+        n += weight, w += weight * density, ww += weight * density * density;
+        p += weight * light, wp += weight * density * light;
+    }
+    const double variance = ww / n - (w / n) * (w / n);
+    if (!(variance > 1e-3)) return false;
+    slope = (wp / n - w / n * p / n) / variance;
+    mean = p / n - slope * w / n;
+    return true;
+}
+
+// The colour of a veil as dense as that beside its mask; none where that is too small or too even.
+std::optional<colour::LinearRgb> colourAt(const Seen& seen, double density) {
+    const std::vector<Sample> samples = samplesOf(seen, density);
+    constexpr std::size_t fewest = 400;
+    if (samples.size() < fewest) return std::nullopt;
+    Light mean{}, slope{};
+    std::vector<double> weights(samples.size(), 1.0), off(samples.size());
+    constexpr int rounds = 10;
+    for (int round = 0; round < rounds; ++round) {
+        for (std::size_t c = 0; c < 3; ++c) {
+            if (!fitLine(samples, weights, c, mean[c], slope[c])) return std::nullopt;
+        }
+        for (std::size_t i = 0; i < samples.size(); ++i) {
+            double squares = 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const double r = samples[i].light[c] - mean[c] - slope[c] * samples[i].w;
+                squares += r * r;
+            }
+            // What lies below shows the less the denser the veil is.
+            off[i] = std::sqrt(squares) / std::max(0.05, 1 - samples[i].w);
+        }
+        std::vector<double> sorted = off;
+        const double middle = std::max(1e-6, medianOf(sorted));
+        for (std::size_t i = 0; i < weights.size(); ++i) {
+            const double far = off[i] / (2 * middle), clear = std::max(0.05, 1 - samples[i].w);
+            weights[i] = 1 / (1 + far * far) / (clear * clear);
+        }
+    }
+    const auto at = [&](std::size_t c) { return std::clamp(mean[c] + slope[c], 0.0, 1.0); };
+    return colour::LinearRgb{at(0), at(1), at(2)};
+}
+
+}  // namespace
+
+std::optional<FoundVeil> foundVeil(const Subject& subject) {
+    const Seen seen(subject);
+    const std::vector<Detail> details = detailOf(seen);
+    std::optional<FoundVeil> best;
+    double least = 0;
+    const auto attempt = [&](double density) {
+        const auto colour = colourAt(seen, density);
+        if (!colour) return;
+        const double off = unlike(details, density, colour->g);
+        if (best && off >= least) return;
+        best = FoundVeil{*colour, density};
+        least = off;
+    };
+    constexpr double coarse = 0.05, fine = 0.01;
+    for (double density = 1; density >= leastDensity; density -= coarse) attempt(density);
+    if (!best) return std::nullopt;
+    const double from = std::max(leastDensity, best->density - coarse), to = std::min(1.0, best->density + coarse);
+    for (double density = from; density <= to; density += fine) attempt(density);
+    return best;
+}
+
+std::optional<colour::LinearRgb> pickedVeil(const Subject& subject, base::Point place, double density) {
+    const Seen seen(subject);
+    const int px = std::clamp(static_cast<int>(std::ldexp(place.x, -seen.level)), 0, seen.size().width - 1),
+              py = std::clamp(static_cast<int>(std::ldexp(place.y, -seen.level)), 0, seen.size().height - 1);
+    Light light{};
+    double w = 0, count = 0;
+    for (int y = std::max(0, py - 2); y <= std::min(seen.size().height - 1, py + 2); ++y) {
+        for (int x = std::max(0, px - 2); x <= std::min(seen.size().width - 1, px + 2); ++x, ++count) {
+            for (std::size_t c = 0; c < 3; ++c) light[c] += seen.at(x, y)[c];
+            w += density * seen.covered(x, y);
+        }
+    }
+    w /= count;
+    constexpr double leastVeil = 0.05;
+    if (w < leastVeil) return std::nullopt;
+    // Squares about the place, twice as wide each time, until there is enough without a veil.
+    constexpr std::size_t enough = 400;
+    const int widest = std::max(seen.size().width, seen.size().height);
+    std::array<std::vector<double>, 3> around;
+    for (int by = 16; around[0].size() < enough && by < 2 * widest; by *= 2) {
+        for (auto& channel : around) channel.clear();
+        const base::Rect square =
+            base::intersected({px - by, py - by, px + by + 1, py + by + 1}, base::rectOf(seen.size()));
+        for (int y = square.y0; y < square.y1; ++y) {
+            for (int x = square.x0; x < square.x1; ++x) {
+                if (seen.covered(x, y) >= unveiled) continue;
+                for (std::size_t c = 0; c < 3; ++c) around[c].push_back(seen.at(x, y)[c]);
+            }
+        }
+    }
+    if (around[0].empty()) return std::nullopt;
+    const auto solved = [&](std::size_t c) {
+        return std::clamp((light[c] / count - (1 - w) * medianOf(around[c])) / w, 0.0, 1.0);
+    };
+    return colour::LinearRgb{solved(0), solved(1), solved(2)};
+}
+
+}  // namespace dimhem::adjust
