@@ -4,6 +4,7 @@
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/detail.h"
 #include "core/adjust/glow.h"
+#include "core/adjust/grain.h"
 #include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
@@ -23,9 +24,9 @@ namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
-        &light,     &toneCurve, &whiteBalance,     &colourBalance, &hueBands, &saturation, &inkTable,
-        &matchArea, &tint,      &spillSuppression, &noise,         &banding,  &haze,       &shadowLift,
-        &veil,      &glow,      &detail,           &soften};
+        &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable,   &matchArea,
+        &tint,  &spillSuppression, &noise,        &banding,       &grain,    &haze,       &shadowLift, &veil,
+        &glow,  &detail,           &soften};
     return kinds;
 }
 

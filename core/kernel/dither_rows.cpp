@@ -5,6 +5,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "core/kernel/hash-inl.h"
 #include "core/kernel/row_transform-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -15,8 +16,6 @@ void AddDither(EncodedRow pixels, ConstEncodedRow unchanged, std::size_t count, 
     const hn::ScalableTag<float> d;
     const hn::RebindToUnsigned<decltype(d)> du;
     const hn::RebindToSigned<decltype(d)> di;
-    const auto mixed = [&](auto v)
-                           HWY_ATTR { return hn::Add(hn::Mul(v, hn::Set(du, 1664525u)), hn::Set(du, 1013904223u)); };
     // Two halves of 16 bits, each even over 0..1.
     const auto triangular = [&](auto bits) HWY_ATTR {
         const auto whole = [&](auto half) HWY_ATTR { return hn::ConvertTo(d, hn::BitCast(di, half)); };
@@ -25,25 +24,14 @@ void AddDither(EncodedRow pixels, ConstEncodedRow unchanged, std::size_t count, 
     };
     TransformRgb(d, pixels.red, pixels.green, pixels.blue, count,
                  [&](std::size_t i, auto& r, auto& g, auto& b) HWY_ATTR {
-                     const auto at = static_cast<std::uint32_t>(x0) + static_cast<std::uint32_t>(i);
-                     auto x = mixed(hn::Iota(du, at)), y1 = mixed(hn::Set(du, static_cast<std::uint32_t>(y))),
-                          z = mixed(hn::Set(du, 1u));
-                     const auto turn = [&] HWY_ATTR {
-                         x = hn::Add(x, hn::Mul(y1, z));
-                         y1 = hn::Add(y1, hn::Mul(z, x));
-                         z = hn::Add(z, hn::Mul(x, y1));
-                     };
-                     turn();
-                     x = hn::Xor(x, hn::ShiftRight<16>(x));
-                     y1 = hn::Xor(y1, hn::ShiftRight<16>(y1));
-                     z = hn::Xor(z, hn::ShiftRight<16>(z));
-                     turn();
+                     const auto h = Hashed(du, static_cast<std::uint32_t>(x0) + static_cast<std::uint32_t>(i),
+                                           static_cast<std::uint32_t>(y), 1);
                      const auto same = hn::And(hn::Eq(r, LoadSome(d, unchanged.red, i, count)),
                                                hn::And(hn::Eq(g, LoadSome(d, unchanged.green, i, count)),
                                                        hn::Eq(b, LoadSome(d, unchanged.blue, i, count))));
-                     r = hn::IfThenElse(same, r, hn::Add(r, triangular(x)));
-                     g = hn::IfThenElse(same, g, hn::Add(g, triangular(y1)));
-                     b = hn::IfThenElse(same, b, hn::Add(b, triangular(z)));
+                     r = hn::IfThenElse(same, r, hn::Add(r, triangular(h.x)));
+                     g = hn::IfThenElse(same, g, hn::Add(g, triangular(h.y)));
+                     b = hn::IfThenElse(same, b, hn::Add(b, triangular(h.z)));
                  });
 }
 

@@ -1,9 +1,8 @@
 // Dither: noise of one step of a coarser depth, so that rounding to it leaves no bands.
 //
 // Triangular, the sum of two even ones: its mean and variance after rounding do not depend on the value (Lipshitz,
-// Wannamaker and Vanderkooy, "Quantization and dither: a theoretical survey", 1992). It goes by the place alone: the
-// same place gets the same. The numbers: pcg3d of Jarzynski and Olano, "Hash functions for GPU rendering", 2020. All
-// cited from memory.
+// Wannamaker and Vanderkooy, "Quantization and dither: a theoretical survey", 1992; cited from memory). It goes by
+// the place alone (hash-inl.h): the same place gets the same.
 #pragma once
 
 #include "core/kernel/rgb_row.h"

@@ -5,6 +5,7 @@
 #include "core/adjust/banding.h"
 #include "core/adjust/colour_balance.h"
 #include "core/adjust/detail.h"
+#include "core/adjust/grain.h"
 #include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
@@ -52,6 +53,7 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::matchArea, buildMatchEditor},
         {&adjust::noise, buildNoiseEditor},
         {&adjust::banding, buildBandingEditor},
+        {&adjust::grain, buildGrainEditor},
         {&adjust::detail, buildDetailEditor},
         {&adjust::haze, buildHazeEditor},
         {&adjust::veil, buildVeilEditor},

@@ -64,6 +64,7 @@ void buildInkTableEditor(const EditorFrame& frame);
 void buildMatchEditor(const EditorFrame& frame);
 void buildNoiseEditor(const EditorFrame& frame);
 void buildBandingEditor(const EditorFrame& frame);
+void buildGrainEditor(const EditorFrame& frame);
 void buildDetailEditor(const EditorFrame& frame);
 void buildHazeEditor(const EditorFrame& frame);
 void buildVeilEditor(const EditorFrame& frame);

@@ -100,8 +100,8 @@ double farthest(const colour::EncodedRgb& a, const colour::EncodedRgb& b) {
 const std::map<std::string_view, double> statedSlope = {
     {"light", 45},      {"tone-curve", 35},  {"white-balance", 21}, {"colour-balance", 5}, {"hue-bands", 50},
     {"saturation", 35}, {"ink-table", 6},    {"match-area", 1.1},   {"tint", 1.1},         {"spill-suppression", 6},
-    {"veil", 215},      {"shadow-lift", 60}, {"noise", 1.1},        {"banding", 1.1},      {"haze", 1.1},
-    {"detail", 1.1},    {"glow", 1.1},       {"soften", 1.1}};
+    {"veil", 215},      {"shadow-lift", 60}, {"noise", 1.1},        {"banding", 1.1},      {"grain", 1.1},
+    {"haze", 1.1},      {"detail", 1.1},     {"glow", 1.1},         {"soften", 1.1}};
 
 // Colours and, after each, its neighbours one step up in red, in green and in blue.
 struct Neighbours {

@@ -201,6 +201,38 @@ TEST(Surroundings, ComeOutTheSameHoweverThePhotoIsCut) {
     }
 }
 
+// Noise taken out of the right half and as much grain laid on again: as strong as it is beside.
+TEST(Surroundings, GrainOfThePhotoIsLaidOnAgain) {
+    const auto photo = noisyPhoto(5, 5);
+    document::DocumentPtr document =
+        tests::documentOf("[{" + rightHalf + R"("adjustments": [)" + removing + R"(]}, {)" + rightHalf +
+                          R"("adjustments": [{"kind": "grain", "amount": 100}]}])");
+    // From a place beside the mask.
+    const document::Correction laid = *document->corrections[1];
+    document = withAllMeasured(rendererOf(photo), document);
+    const auto found =
+        measured(rendererOf(photo), document, laid.id, laid.adjustments[0].id, base::Rect{0, 0, 256, 380});
+    ASSERT_TRUE(found);
+    document = document::withAdjustment(*document, laid.id, laid.adjustments[0].id,
+                                        [&](document::AdjustmentUse& use) { use.settings = *found; });
+    const image::EncodedPlanes once = tests::assembled(rendererOf(photo), document, 0, 128, base::Workers{1});
+    EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo), document, 0, 90, {})));
+    EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo, 1 << 20), document, 0, 512, {})));
+    const auto roughness = [&](std::size_t from, std::size_t to) {
+        double sum = 0, count = 0;
+        for (int y = 310; y < 380; ++y) {
+            for (std::size_t x = from; x < to; ++x) {
+                const auto row = once.green.row(y);
+                const double second = 255 * double{row[x - 1] - 2 * row[x] + row[x + 1]};
+                sum += second * second;
+                ++count;
+            }
+        }
+        return std::sqrt(sum / count);
+    };
+    EXPECT_NEAR(roughness(320, 500), roughness(20, 200), 0.15 * roughness(20, 200));
+}
+
 class NoiseOfAPhoto : public testing::Test {
 protected:
     void SetUp() override {
