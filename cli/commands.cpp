@@ -10,6 +10,7 @@
 #include "core/document/json_schema.h"
 #include "core/io/file_lock.h"
 #include "core/task/export.h"
+#include "core/task/measure_place.h"
 #include "core/task/open.h"
 #include "core/task/save.h"
 #include "core/task/state_folder.h"
@@ -28,6 +29,11 @@ constexpr std::string_view usage =
   hem save DOCUMENT -o FILE.dimhem [--pack] [--photo FILE] [--replace]
       Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the
       photo inside.
+  hem measure DOCUMENT --correction NAME --adjustment KIND -o FILE.dimhem [--place X0,Y0,X1,Y1] [--leave 0..100]
+              [--photo FILE] [--replace]
+      Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: the
+      balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the noise,
+      the steps, the grain, the haze, the gains of a shadow, the colour of a veil.
   hem info FILE [--json] [--photo FILE]
       What a photo or document holds.
   hem schema
@@ -176,6 +182,56 @@ int save(const Arguments& arguments, std::ostream& err) {
     return done ? 0 : failed(done.error(), err);
 }
 
+// "120,40,300,200"
+std::optional<base::Rect> placeOf(const Arguments& arguments) {
+    const auto text = arguments.find("--place");
+    if (!text) return std::nullopt;
+    int numbers[4] = {};
+    const char* at = text->data();
+    const char* end = at + text->size();
+    for (int i = 0; i < 4; ++i) {
+        const auto [next, error] = std::from_chars(at, end, numbers[i]);
+        const bool isLast = i == 3;
+        if (error != std::errc() || (isLast ? next != end : next == end || *next != ','))
+            throw WrongUsage{"--place takes four whole numbers, as in 120,40,300,200."};
+        at = isLast ? next : next + 1;
+    }
+    const base::Rect place{numbers[0], numbers[1], numbers[2], numbers[3]};
+    if (place.x0 >= place.x1 || place.y0 >= place.y1) throw WrongUsage{"--place covers nothing."};
+    return place;
+}
+
+int measure(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
+    arguments.allow({"-o", "--correction", "--adjustment", "--place", "--leave", "--photo", "--replace"});
+    const std::string name = arguments.need("--correction"), kind = arguments.need("--adjustment");
+    const std::filesystem::path output = arguments.need("-o");
+    const task::MeasuredPlace from{placeOf(arguments), arguments.number("--leave", 0, 100).value_or(0) / 100.0};
+    const auto opened = openInput(arguments, err, stopped);
+    if (!opened) return failed(opened.error(), err);
+    const document::Correction* correction = document::findCorrection(*opened->document, std::string_view(name));
+    if (!correction) {
+        err << "hem: The document has no correction named \"" << name << "\".\n";
+        return 1;
+    }
+    const auto use = std::ranges::find_if(correction->adjustments,
+                                          [&](const document::AdjustmentUse& u) { return u.kind->id == kind; });
+    if (use == correction->adjustments.end()) {
+        err << "hem: The correction \"" << name << "\" has no adjustment of the kind \"" << kind << "\".\n";
+        return 1;
+    }
+    const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
+    const auto version = task::withMeasured(renderer, opened->document, correction->id, use->id, from, stopped);
+    if (!version) return failed(version.error(), err);
+    const document::AdjustmentUse* now =
+        document::findAdjustment(*document::findCorrection(**version, correction->id), use->id);
+    for (std::size_t i = 0; i < now->settings.values.size(); ++i)
+        out << now->kind->params[i].id << " " << now->settings.values[i] << "\n";
+    task::SaveSettings settings;
+    settings.replaceReadOnly = settings.replaceCopy = arguments.has("--replace");
+    const auto done = task::save(*opened, *version, output, settings);
+    return done ? 0 : failed(done.error(), err);
+}
+
 int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
     arguments.allow({"--json", "--photo"});
     const auto opened = openInput(arguments, err);
@@ -201,6 +257,7 @@ int run(std::span<const std::string_view> arguments, std::ostream& out, std::ost
         if (arguments[0] == "render") return render(rest, stopped, err);
         if (arguments[0] == "mask") return mask(rest, stopped, err);
         if (arguments[0] == "save") return save(rest, err);
+        if (arguments[0] == "measure") return measure(rest, stopped, out, err);
         if (arguments[0] == "info") return info(rest, out, err);
         throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
     } catch (const WrongUsage& wrong) {

@@ -56,6 +56,38 @@ TEST(Hem, TakesNamesOfAnyBytes) {
     EXPECT_FALSE(missing.err.empty());
 }
 
+TEST(Hem, MeasuresWhatTheWindowMeasuresByAPress) {
+    const TempFolder folder;
+    const std::string document =
+        tests::written(folder / "by-hand.json",
+                       R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
+        "corrections": [{"name": "Ground", "mask": {"parts": [{"kind": "linear-gradient", "full": [0, 1300], "none": [0, 900]}]},
+                         "adjustments": [{"kind": "white-balance"}, {"kind": "match-area"}, {"kind": "shadow-lift"},
+                                         {"kind": "light"}]}]})")
+            .string();
+    const std::string out = (folder / "measured.dimhem").string();
+    const auto measured = [&](const std::string& kind, const std::vector<std::string>& more) {
+        std::vector<std::string> words{"measure", document, "--correction", "Ground", "--adjustment", kind,
+                                       "-o",      out,      "--replace"};
+        words.insert(words.end(), more.begin(), more.end());
+        return hem(words);
+    };
+    const Outcome balance = measured("white-balance", {"--place", "100,100,400,300"});
+    EXPECT_EQ(balance.code, 0) << balance.err;
+    EXPECT_TRUE(balance.out.starts_with("temperature ")) << balance.out;
+    EXPECT_EQ(hem({"info", out}).code, 0);
+    const Outcome matched = measured("match-area", {"--place", "100,100,400,300"});
+    EXPECT_EQ(matched.code, 0) << matched.err;
+    EXPECT_NE(matched.out.find("tone 70"), std::string::npos) << matched.out;
+    EXPECT_EQ(measured("shadow-lift", {}).code, 0);
+    EXPECT_NE(measured("white-balance", {}).err.find("needs a place"), std::string::npos);
+    EXPECT_NE(measured("match-area", {"--place", "90000,0,90010,9"}).err.find("outside"), std::string::npos);
+    EXPECT_NE(measured("light", {}).err.find("measures nothing"), std::string::npos);
+    EXPECT_NE(measured("veil", {}).err.find("no adjustment"), std::string::npos);
+    for (const std::string bad : {"1,2,3", "1,2,3,4,5", "a,b,c,d", "9,9,3,3", "1,2,3,"})
+        EXPECT_EQ(measured("white-balance", {"--place", bad}).code, 2) << bad;
+}
+
 TEST(Hem, RendersADocumentWrittenByHand) {
     const TempFolder folder;
     const Outcome done = hem({"render", byHand(folder), "-o", (folder / "out.png").string(), "--depth", "16"});

@@ -1,0 +1,104 @@
+#include "core/task/measure_place.h"
+
+#include <cmath>
+
+#include "core/adjust/colour_balance.h"
+#include "core/adjust/match_area.h"
+#include "core/adjust/white_balance.h"
+#include "core/colour/srgb.h"
+#include "core/document/edits.h"
+#include "core/task/masked_colours.h"
+#include "core/task/measuring.h"
+#include "core/task/probe.h"
+
+namespace dimhem::task {
+
+namespace {
+
+using base::ErrorCode;
+using Outcome = base::Result<adjust::Settings>;
+
+Outcome lacks(const std::string& sentence) {
+    return base::fail(ErrorCode::unsupported, "", sentence);
+}
+
+class Measurer {
+public:
+    Measurer(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
+             const MeasuredPlace& from, const base::CancelToken& cancel)
+        : renderer_(renderer), document_(document), correction_(correction), from_(from), cancel_(cancel) {}
+
+    Outcome of(const document::AdjustmentUse& use) const {
+        if (use.kind == &adjust::matchArea) return matched(use.settings);
+        if (use.kind == &adjust::whiteBalance) {
+            return neutral(use.settings,
+                           [&](const colour::LinearRgb& c) { return adjust::whiteBalanceFor(c, from_.leave); });
+        }
+        if (use.kind == &adjust::colourBalance) {
+            return neutral(use.settings, [&](const colour::LinearRgb& c) {
+                return adjust::colourBalanceFor(colour::encodedFromLinear(c), from_.leave);
+            });
+        }
+        if (!use.kind->measure) return lacks(std::string(use.kind->label) + " measures nothing in the photo.");
+        const auto settings = measured(renderer_, document_, correction_, use.id, from_.place, cancel_);
+        if (!settings) return base::fail(ErrorCode::cancelled, "", "The measuring was stopped.");
+        return *settings;
+    }
+
+private:
+    render::Sequence arriving() const {
+        render::Comparison comparison;
+        comparison.stopBefore = correction_;
+        return render::Sequence(document_, comparison, cancel_);
+    }
+
+    template <class ValuesFor>
+    Outcome neutral(adjust::Settings settings, ValuesFor valuesFor) const {
+        if (!from_.place) return lacks("A balance needs a place of the photo that should be neutral.");
+        const auto colour = meanColourIn(renderer_, arriving(), *from_.place);
+        if (!colour || !std::isfinite(colour->r + colour->g + colour->b))
+            return lacks("That place lies outside the photo, or has no valid colour.");
+        settings.values = valuesFor(*colour);
+        return settings;
+    }
+
+    Outcome matched(adjust::Settings settings) const {
+        if (!from_.place) return lacks("Match to area needs a place of the photo to match to.");
+        const auto reference = coloursIn(renderer_, arriving(), *from_.place);
+        if (!reference) return lacks("That place lies outside the photo.");
+        const auto own = maskedColours(renderer_, document_, correction_, cancel_);
+        if (!own) return lacks("The mask covers nothing that could be matched.");
+        constexpr double firstPct = 70;
+        if (settings.values[0] == 0 && settings.values[1] == 0) settings.values = {firstPct, firstPct};
+        const base::Rect& p = *from_.place;
+        return adjust::withMeasured(std::move(settings),
+                                    {static_cast<double>(p.x0), static_cast<double>(p.y0), static_cast<double>(p.x1),
+                                     static_cast<double>(p.y1)},
+                                    own->before.lab, *reference);
+    }
+
+    const render::Renderer& renderer_;
+    const document::DocumentPtr& document_;
+    document::Id correction_;
+    const MeasuredPlace& from_;
+    const base::CancelToken& cancel_;
+};
+
+}  // namespace
+
+base::Result<document::DocumentPtr> withMeasured(const render::Renderer& renderer,
+                                                 const document::DocumentPtr& document, document::Id correction,
+                                                 document::Id adjustment, const MeasuredPlace& from,
+                                                 const base::CancelToken& cancel) {
+    const document::Correction* found = document::findCorrection(*document, correction);
+    const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
+    if (!use) return base::fail(ErrorCode::notFound, "", "There is no such adjustment in the document.");
+    const Outcome settings = Measurer(renderer, document, correction, from, cancel).of(*use);
+    if (!settings) return tl::unexpected(settings.error());
+    if (!adjust::isValid(*use->kind, *settings))
+        return base::fail(ErrorCode::unsupported, "", "What was measured there is no valid colour.");
+    return document::withAdjustment(*document, correction, adjustment,
+                                    [&](document::AdjustmentUse& changed) { changed.settings = *settings; });
+}
+
+}  // namespace dimhem::task
