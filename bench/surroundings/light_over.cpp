@@ -89,7 +89,7 @@ std::string wordsOf(const Left& left) {
 // The best of some exposures, inside.
 Left bestExposure(const render::Renderer& renderer, const image::EncodedPlanes& clean, const Border& border) {
     Left best{1e9, 0, 0};
-    for (double stops = -2; stops <= 2; stops += 0.5) {
+    for (const double stops : {-1.0, -0.5, 0.5, 1.0, 1.5}) {
         const Left now = leftOf(rendered(renderer, under(border, R"("adjustments": [{"kind": "light", "exposure": )" +
                                                                      std::to_string(stops) + "}]")),
                                 clean, border);

@@ -222,14 +222,9 @@ const char* invalidReason(const Settings& settings) {
 
 Settings measure(Settings settings, const Subject& subject) {
     constexpr std::size_t fewestBlocks = 64;
-    const auto measured = [&](bool everywhere) {
-        StepMeter meter;
-        for (const base::Rect& tile : measuredTiles(subject, 0, everywhere))
-            meter.add(subject.picture(tile, 0), everywhere ? Plane<float>() : subject.coverage(tile, 0));
-        return meter;
-    };
-    StepMeter meter = measured(false);
-    if (meter.blocks() < fewestBlocks) meter = measured(true);
+    StepMeter meter;
+    showTiles(subject, 0, false, meter);
+    if (meter.blocks() < fewestBlocks) showTiles(subject, 0, true, meter);
     const auto rounded = [](double v) { return std::round(v * 1000) / 1000; };
     Table table;
     const BandingSteps steps = meter.steps();

@@ -130,15 +130,14 @@ Operations prepare(const Settings& settings) {
 }
 
 Settings measure(Settings settings, const Subject& subject) {
-    const auto measured = [&](bool everywhere) {
-        NoiseMeter meter;
-        for (const base::Rect& tile : measuredTiles(subject, 0, everywhere))
-            meter.add(subject.picture(tile, 0), everywhere ? image::Plane<float>() : subject.coverage(tile, 0));
-        return meter.level().y;
-    };
     constexpr std::size_t fewestBlocks = 64;
-    NoiseOfPlane noise = measured(false);
-    if (noise.blocks < fewestBlocks) noise = measured(true);
+    NoiseMeter meter;
+    showTiles(subject, 0, false, meter);
+    NoiseOfPlane noise = meter.level().y;
+    if (noise.blocks < fewestBlocks) {
+        showTiles(subject, 0, true, meter);
+        noise = meter.level().y;
+    }
     settings.tables[0] = {std::round(std::min(255 * noise.overall, 128.0) * 100) / 100};
     return settings;
 }

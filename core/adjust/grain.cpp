@@ -190,16 +190,11 @@ Operations prepare(const Settings& settings) {
 }
 
 Settings measure(Settings settings, const Subject& subject) {
-    const auto measured = [&](bool everywhere) {
-        GrainMeter meter;
-        for (const base::Rect& tile : measuredTiles(subject, 0, everywhere))
-            meter.add(subject.picture(tile, 0), everywhere ? Plane<float>() : subject.coverage(tile, 0));
-        return meter.level();
-    };
     constexpr std::size_t fewest = 8;
-    GrainLevel level = measured(false);
-    if (level.blocks < fewest) level = measured(true);
-    return withGrain(std::move(settings), level);
+    GrainMeter meter;
+    showTiles(subject, 0, false, meter);
+    if (meter.level().blocks < fewest) showTiles(subject, 0, true, meter);
+    return withGrain(std::move(settings), meter.level());
 }
 
 }  // namespace

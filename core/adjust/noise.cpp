@@ -328,13 +328,7 @@ NoiseLevel heldBy(const NoiseLevel& level, const NoiseLevel& before) {
 
 NoiseLevel measuredOn(const Subject& subject, int level, bool everywhere) {
     NoiseMeter meter;
-    for (const base::Rect& tile : measuredTiles(subject, level, everywhere)) {
-        if (everywhere) {
-            meter.add(subject.picture(tile, level));
-        } else {
-            meter.add(subject.picture(tile, level), subject.coverage(tile, level));
-        }
-    }
+    showTiles(subject, level, everywhere, meter);
     return meter.level();
 }
 

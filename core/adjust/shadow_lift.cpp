@@ -51,6 +51,19 @@ namespace {
 
 using image::Plane;
 
+constexpr base::ParamSpec gainSpec(std::string_view id, std::string_view label, std::string_view tip) {
+    return {.id = id,
+            .label = label,
+            .unit = "×",
+            .min = 1,
+            .max = 16,
+            .neutral = 2,
+            .step = 0.02,
+            .decimals = 2,
+            .tip = tip,
+            .scale = base::Scale::logarithmic};
+}
+
 constexpr base::ParamSpec params[] = {
     {.id = "amount",
      .label = "Amount",
@@ -58,36 +71,9 @@ constexpr base::ParamSpec params[] = {
      .min = -100,
      .max = 120,
      .tip = "How much of the shadow is taken off; below 0 as much is laid on."},
-    {.id = "red",
-     .label = "Red",
-     .unit = "×",
-     .min = 1,
-     .max = 16,
-     .neutral = 2,
-     .step = 0.02,
-     .decimals = 2,
-     .tip = "How many times more red light falls where there is no shadow.",
-     .scale = base::Scale::logarithmic},
-    {.id = "green",
-     .label = "Green",
-     .unit = "×",
-     .min = 1,
-     .max = 16,
-     .neutral = 2,
-     .step = 0.02,
-     .decimals = 2,
-     .tip = "How many times more green light falls where there is no shadow.",
-     .scale = base::Scale::logarithmic},
-    {.id = "blue",
-     .label = "Blue",
-     .unit = "×",
-     .min = 1,
-     .max = 16,
-     .neutral = 2,
-     .step = 0.02,
-     .decimals = 2,
-     .tip = "How many times more blue light falls where there is no shadow: less than of red.",
-     .scale = base::Scale::logarithmic},
+    gainSpec("red", "Red", "How many times more red light falls where there is no shadow."),
+    gainSpec("green", "Green", "How many times more green light falls where there is no shadow."),
+    gainSpec("blue", "Blue", "How many times more blue light falls where there is no shadow: less than of red."),
 };
 constexpr std::size_t amount = base::placeOf(params, "amount"), red = base::placeOf(params, "red"),
                       green = base::placeOf(params, "green"), blue = base::placeOf(params, "blue");

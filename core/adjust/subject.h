@@ -23,4 +23,12 @@ public:
 // mask covers some of, or of all of them, as many as will do, evenly.
 std::vector<base::Rect> measuredTiles(const Subject& subject, int level, bool everywhere);
 
+// They are shown to a meter that gathers pictures and, where the mask matters, their coverage.
+template <class Meter>
+void showTiles(const Subject& subject, int level, bool everywhere, Meter& meter) {
+    for (const base::Rect& tile : measuredTiles(subject, level, everywhere)) {
+        meter.add(subject.picture(tile, level), everywhere ? image::Plane<float>() : subject.coverage(tile, level));
+    }
+}
+
 }  // namespace dimhem::adjust

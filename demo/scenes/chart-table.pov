@@ -68,10 +68,14 @@ camera { perspective location <2, 44, -58> look_at <1.5, 2.5, -2> angle 42 right
 #end
 union {
   object { Chart_Sheet() Thing(Chart, 2) }
-  #local I = 0; #local R = seed(5);
+  // Soundings on the water, none on another or on the rose.
+  #local I = 0; #local R = seed(5); #local Placed = array[34]; #local Count = 0;
   #while (I < 34)
     #local X = -24 + 48*rand(R); #local Z = -17 + 20*rand(R); #local N = 3 + floor(30*rand(R));
-    #if (F_Coast(X, Z) < -1.2)
+    #local Free = (F_Coast(X, Z) < -1.2 & vlength(<X, 0, Z> - <16, 0, -10>) > 6.4);
+    #local K = 0; #while (K < Count) #if (vlength(<X, 0, Z> - Placed[K]) < 2.6) #local Free = false; #end #local K = K + 1; #end
+    #if (Free)
+      #local Placed[Count] = <X, 0, Z>; #local Count = Count + 1;
       text { ttf "timrom.ttf" str(N, 0, 0) 0.01, 0 rotate x*90 scale <1.1, 1, 1.2> translate <X, F_Bend(X, Z) + 0.02, Z> Thing(texture { pigment { Ink } }, 2) }
     #end
     #local I = I + 1;
