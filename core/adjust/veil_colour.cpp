@@ -43,6 +43,22 @@ struct Seen {
     double covered(int x, int y) const { return double{coverage.row(y)[static_cast<std::size_t>(x)]}; }
 };
 
+// Where the veil thins out, a fifth wider on every side: what lies further in and further out is other stuff.
+base::Rect boundsOf(const Seen& seen) {
+    base::Rect bounds{seen.size().width, seen.size().height, 0, 0};
+    constexpr double dense = 0.98;
+    for (int y = 0; y < seen.size().height; ++y) {
+        for (int x = 0; x < seen.size().width; ++x) {
+            if (seen.covered(x, y) < unveiled || seen.covered(x, y) > dense) continue;
+            bounds = {std::min(bounds.x0, x), std::min(bounds.y0, y), std::max(bounds.x1, x + 1),
+                      std::max(bounds.y1, y + 1)};
+        }
+    }
+    if (bounds.empty()) return bounds;
+    return base::intersected(base::grown(bounds, std::min(bounds.width(), bounds.height()) / 5),
+                             base::rectOf(seen.size()));
+}
+
 // What a Gaussian of two pixels leaves of the green light at a place, and what it takes out.
 struct Detail {
     double w, left, even;
@@ -53,8 +69,9 @@ std::vector<Detail> detailOf(const Seen& seen) {
     kernel::gaussianBlur(blurred, 2);
     std::vector<Detail> all;
     constexpr int step = 2;
-    for (int y = 0; y < seen.size().height; y += step) {
-        for (int x = 0; x < seen.size().width; x += step) {
+    const base::Rect bounds = boundsOf(seen);
+    for (int y = bounds.y0; y < bounds.y1; y += step) {
+        for (int x = bounds.x0; x < bounds.x1; x += step) {
             const double light = seen.at(x, y)[1], even = double{blurred.row(y)[static_cast<std::size_t>(x)]};
             all.push_back({seen.covered(x, y), std::abs(light - even), even});
         }
@@ -82,21 +99,6 @@ double unlike(const std::vector<Detail>& details, double density, double green) 
         ++count;
     }
     return sum / count;
-}
-
-// The mask's surroundings: its bounds, a fifth wider on every side.
-base::Rect boundsOf(const Seen& seen) {
-    base::Rect bounds{seen.size().width, seen.size().height, 0, 0};
-    for (int y = 0; y < seen.size().height; ++y) {
-        for (int x = 0; x < seen.size().width; ++x) {
-            if (seen.covered(x, y) < unveiled) continue;
-            bounds = {std::min(bounds.x0, x), std::min(bounds.y0, y), std::max(bounds.x1, x + 1),
-                      std::max(bounds.y1, y + 1)};
-        }
-    }
-    if (bounds.empty()) return bounds;
-    return base::intersected(base::grown(bounds, std::max(bounds.width(), bounds.height()) / 5),
-                             base::rectOf(seen.size()));
 }
 
 struct Sample {
@@ -163,9 +165,112 @@ std::optional<colour::LinearRgb> colourAt(const Seen& seen, double density) {
     return colour::LinearRgb{at(0), at(1), at(2)};
 }
 
+// A window of one material: its own light and how fast what is seen goes over into the veil's, P = J + slope w.
+struct Line {
+    Light own, slope;
+    double weight;
+};
+
+// Over windows of a level: those in which the mask varies and every channel is a line of it.
+void gatherLines(const Subject& subject, int level, std::vector<Line>& lines) {
+    constexpr int side = 25, step = 8;
+    constexpr double leastVariance = 0.002, leastFit = 0.7;
+    const base::Rect all = base::rectOf(image::levelSize(subject.photoSize(), level));
+    const Plane<float> coverage = subject.coverage(all, level);
+    const image::LinearPlanes light = kernel::decoded(subject.picture(all, level));
+    const Plane<float>* planes[3] = {&light.red, &light.green, &light.blue};
+    for (int y = 0; y + side <= all.height(); y += step) {
+        for (int x = 0; x + side <= all.width(); x += step) {
+            if (coverage.row(y)[static_cast<std::size_t>(x)] ==
+                coverage.row(y + side - 1)[static_cast<std::size_t>(x + side - 1)])
+                continue;
+            double n = 0, w = 0, ww = 0;
+            Light p{}, wp{}, pp{};
+            for (int row = y; row < y + side; ++row) {
+                for (auto i = static_cast<std::size_t>(x); i < static_cast<std::size_t>(x + side); ++i) {
+                    const double m = double{coverage.row(row)[i]};
+                    n += 1, w += m, ww += m * m;
+                    for (std::size_t c = 0; c < 3; ++c) {
+                        const double v = double{planes[c]->row(row)[i]};
+                        p[c] += v, wp[c] += m * v, pp[c] += v * v;
+                    }
+                }
+            }
+            const double variance = ww / n - (w / n) * (w / n);
+            if (variance < leastVariance) continue;
+            Line line{{}, {}, variance};
+            bool fits = true;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const double with = wp[c] / n - w / n * p[c] / n, own = pp[c] / n - p[c] / n * p[c] / n;
+                fits = fits && own > 0 && with * with / (variance * own) >= leastFit;
+                line.slope[c] = with / variance;
+                line.own[c] = p[c] / n - line.slope[c] * w / n;
+            }
+            if (fits) lines.push_back(line);
+        }
+    }
+}
+
+// Each line has slope = s C - s J: a line of its own over materials of all tones, robustly, for the three channels
+// with one s.
+std::optional<FoundVeil> veilFromLines(const Subject& subject) {
+    std::vector<Line> lines;
+    const int finest = image::levelOfAtMost(subject.photoSize(), 1e6);
+    for (int level = finest; level < finest + 4 && level <= image::maxLevel; ++level)
+        gatherLines(subject, level, lines);
+    constexpr std::size_t fewest = 40;
+    if (lines.size() < fewest) return std::nullopt;
+    std::vector<double> weights(lines.size(), 1.0), off(lines.size());
+    double density = 0, spread = 0;
+    Light veil{};  // s C
+    constexpr int rounds = 15;
+    for (int round = 0; round < rounds; ++round) {
+        double all = 0, with = 0;
+        Light own{}, slope{};
+        spread = 0;
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            const double weight = weights[i] * lines[i].weight;
+            all += weight;
+            for (std::size_t c = 0; c < 3; ++c)
+                own[c] += weight * lines[i].own[c], slope[c] += weight * lines[i].slope[c];
+        }
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            const double weight = weights[i] * lines[i].weight;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const double j = lines[i].own[c] - own[c] / all;
+                with += weight * j * (lines[i].slope[c] - slope[c] / all);
+                spread += weight * j * j;
+            }
+        }
+        density = -with / spread;
+        for (std::size_t c = 0; c < 3; ++c) veil[c] = slope[c] / all + density * own[c] / all;
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            double squares = 0;
+            for (std::size_t c = 0; c < 3; ++c) {
+                const double r = lines[i].slope[c] - veil[c] + density * lines[i].own[c];
+                squares += r * r;
+            }
+            off[i] = std::sqrt(squares);
+        }
+        std::vector<double> sorted = off;
+        const double middle = std::max(1e-6, medianOf(sorted));
+        for (std::size_t i = 0; i < weights.size(); ++i) {
+            const double far = off[i] / (2 * middle);
+            weights[i] = 1 / (1 + far * far);
+        }
+        spread /= 3 * all;
+    }
+    constexpr double leastSpread = 2e-4;  // of tones: of one tone alone nothing can be told
+    if (!(spread > leastSpread) || density < leastDensity || density > 1.05) return std::nullopt;
+    const double held = std::min(density, 1.0);
+    const auto of = [&](std::size_t c) { return std::clamp(veil[c] / density, 0.0, 1.0); };
+    return FoundVeil{{of(0), of(1), of(2)}, held};
+}
+
 }  // namespace
 
 std::optional<FoundVeil> foundVeil(const Subject& subject) {
+    if (const auto lines = veilFromLines(subject)) return lines;
     const Seen seen(subject);
     const std::vector<Detail> details = detailOf(seen);
     std::optional<FoundVeil> best;
@@ -183,7 +288,10 @@ std::optional<FoundVeil> foundVeil(const Subject& subject) {
     if (!best) return std::nullopt;
     const double from = std::max(leastDensity, best->density - coarse), to = std::min(1.0, best->density + coarse);
     for (double density = from; density <= to; density += fine) attempt(density);
-    return best;
+    // A light that would have to be brighter than white was not found.
+    constexpr double white = 0.995;
+    const colour::LinearRgb& c = best->colour;
+    return std::max({c.r, c.g, c.b}) < white ? best : std::nullopt;
 }
 
 std::optional<colour::LinearRgb> pickedVeil(const Subject& subject, base::Point place, double density) {

@@ -1,10 +1,11 @@
 // The colour of a veil, and how dense it is beside what its mask says. P = (1 - w) J + w C, linear light.
 //
-//   density   fine detail shrinks with 1 - s w: s is taken such that the median of what a Gaussian of 2 pixels leaves
-//   is
-//             the same in ten bins of w as where there is no veil
-//   found     over places of all densities J varies by itself, so P = X + w (C - X) about a mean X: C by least squares,
-//             robust (iteratively reweighted, by 1 / (1 + (r / 2 median |r|)^2))
+//   lines     in a window of one material P = J + slope w with slope = s C - s J: over windows of many tones that is a
+//             line again, which tells s and C at once (robustly: iteratively reweighted, by 1 / (1 + (r / 2 median
+//             |r|)^2)); it needs a veil that thins out within some hundred pixels
+//   found     else, about where the veil thins out: P = X + s w (C - X) about a mean X, robustly; s such that with
+//             s w C taken off fine detail (what a Gaussian of 2 pixels leaves, beside the light it lies in) has the
+//             same median in ten bins of w as where there is no veil
 //   picked    what is seen at a place is not C: C = (P - (1 - w) J) / w with J the median of the nearest unveiled
 //             surroundings
 #pragma once
