@@ -106,7 +106,7 @@ GrainLevel GrainMeter::level() const {
     for (const Block& block : blocks_)
         byTone[std::min(grainTones - 1, static_cast<std::size_t>(block.tone * grainTones))].push_back(block);
     std::array<double, grainTones> coarse{}, weights{};
-    std::vector<double> ratios, colours;
+    std::vector<double> ratios, colours, variances;
     for (std::size_t tone = 0; tone < grainTones; ++tone) {
         std::vector<Block>& blocks = byTone[tone];
         if (blocks.empty()) continue;
@@ -116,6 +116,7 @@ GrainLevel GrainMeter::level() const {
         std::vector<double> found;
         for (const Block& block : blocks) {
             found.push_back(block.coarse);
+            variances.push_back(block.coarse);
             if (block.coarse <= 0) continue;
             ratios.push_back(block.fine / block.coarse);
             colours.push_back(block.colourCoarse / block.coarse);
@@ -124,6 +125,10 @@ GrainLevel GrainMeter::level() const {
         coarse[tone] = medianOf(found);
     }
     if (ratios.empty()) return level;
+    // A tone of which there is little but edges says more than grain has: three times the usual at most.
+    constexpr double mostVariance = 9;
+    const double usual = medianOf(variances);
+    for (double& value : coarse) value = std::min(value, mostVariance * usual);
     level.sizePx = sizeOf(std::max(medianOf(ratios), 1e-6));
     level.colour = std::sqrt(medianOf(colours));
     const double perVariance = secondDifferenceOfGrain(level.sizePx, 2);

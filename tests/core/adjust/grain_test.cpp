@@ -151,6 +151,19 @@ TEST(Grain, IsMeasuredOnFlatPlacesBesideSlopesAndEdges) {
     EXPECT_LT(found.colour, 0.05);
 }
 
+TEST(Grain, ATonePresentInTextureAloneIsHeldByTheOthers) {
+    image::EncodedPlanes picture = grained(laidOn(levelOf(3, 0.8, 0)), {base::rectOf(size), 0});
+    for (auto* plane : {&picture.red, &picture.green, &picture.blue}) {
+        for (int y = 0; y < 64; ++y) {
+            for (std::size_t x = 0; x < 96; ++x)
+                plane->row(y)[x] += (x / 3 + static_cast<std::size_t>(y) / 3) % 2 ? 0.1f : 0.6f;
+        }
+    }
+    GrainMeter meter;
+    meter.add(picture);
+    for (const double sigma : meter.level().sigma) EXPECT_LT(255 * sigma, 3 * 3.3);
+}
+
 TEST(Grain, WithoutAnyNothingIsLaidOn) {
     EXPECT_TRUE(isNeutral(grain, laidOn(levelOf(0, 1, 1))));
     EXPECT_TRUE(isNeutral(grain, laidOn(levelOf(4, 1, 1), 0)));
