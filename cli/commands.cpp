@@ -224,12 +224,14 @@ int measure(const Arguments& arguments, const base::CancelToken& stopped, std::o
     if (!version) return failed(version.error(), err);
     const document::AdjustmentUse* now =
         document::findAdjustment(*document::findCorrection(**version, correction->id), use->id);
-    for (std::size_t i = 0; i < now->settings.values.size(); ++i)
-        out << now->kind->params[i].id << " " << now->settings.values[i] << "\n";
     task::SaveSettings settings;
     settings.replaceReadOnly = settings.replaceCopy = arguments.has("--replace");
     const auto done = task::save(*opened, *version, output, settings);
-    return done ? 0 : failed(done.error(), err);
+    if (!done) return failed(done.error(), err);
+    if (now->settings == use->settings) err << "hem: Nothing else was found there: the settings are as they were.\n";
+    for (std::size_t i = 0; i < now->settings.values.size(); ++i)
+        out << now->kind->params[i].id << " " << now->settings.values[i] << "\n";
+    return 0;
 }
 
 int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {

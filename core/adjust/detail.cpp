@@ -116,9 +116,9 @@ Operations prepare(const Settings& settings) {
     const auto& v = settings.values;
     Operations out;
     const auto add = [&]<class T>(std::unique_ptr<const T> operation) { out.emplace_back(std::move(operation)); };
-    if (v[soften] > 0) add(std::make_unique<const EdgeSoftening>(v[soften] / 100, v[softenRadius]));
-    if (v[texture] > 0) add(std::make_unique<const EdgeSoftening>(v[texture] / 100, v[split]));
-    if (v[tone] > 0) add(std::make_unique<const ToneSoftening>(v[tone] / 100, v[split]));
+    if (v[soften] > 0) add(std::make_unique<const EdgeSoftening>(Softened::all, v[soften] / 100, v[softenRadius]));
+    if (v[texture] > 0) add(std::make_unique<const EdgeSoftening>(Softened::all, v[texture] / 100, v[split]));
+    if (v[tone] > 0) add(std::make_unique<const EdgeSoftening>(Softened::toneAlone, v[tone] / 100, v[split]));
     if (v[localContrast] != 0) add(std::make_unique<const LocalContrast>(v[localContrast] / 100, v[scaleOf]));
     if (v[sharpen] > 0) {
         add(std::make_unique<const Sharpening>(SharpeningSettings{.amount = v[sharpen] / 100,

@@ -60,44 +60,28 @@ int radiusOn(double radiusPx, int level) {
 
 }  // namespace
 
+double EdgeSoftening::widestPx() const {
+    return what_ == Softened::all ? radiusPx_ : wider * radiusPx_;
+}
+
 int EdgeSoftening::modelLevel(int level) const {
-    return std::max(level, image::levelOfLength(radiusPx_, mostRadius));
+    return std::max(level, image::levelOfLength(widestPx(), mostRadius));
 }
 
 int EdgeSoftening::reach(int modelLevel) const {
-    return 2 * radiusOn(radiusPx_, modelLevel);
+    return 2 * radiusOn(widestPx(), modelLevel);
 }
 
 std::size_t EdgeSoftening::planes() const {
-    return basePlanes;
+    return what_ == Softened::all ? basePlanes : 2 * basePlanes;
 }
 
 void EdgeSoftening::makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
                               std::span<image::Plane<float>> model) const {
-    makeBase(around, radiusOn(radiusPx_, area.level), flat, model);
-}
-
-void EdgeSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
-    HWY_DYNAMIC_DISPATCH(TowardsBaseRow)(amount_, model.data(), nullptr, pixels.encoded(), pixels.count());
-}
-
-int ToneSoftening::modelLevel(int level) const {
-    return std::max(level, image::levelOfLength(wider * radiusPx_, mostRadius));
-}
-
-int ToneSoftening::reach(int modelLevel) const {
-    return 2 * radiusOn(wider * radiusPx_, modelLevel);
-}
-
-std::size_t ToneSoftening::planes() const {
-    return 2 * basePlanes;
-}
-
-void ToneSoftening::makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>>,
-                              std::span<image::Plane<float>> model) const {
-    const int radius = radiusOn(radiusPx_, area.level), spare = reach(area.level) - 2 * radius;
-    makeBase(around, radiusOn(wider * radiusPx_, area.level), wideFlat, model.first(basePlanes));
-    const base::Rect inner = base::grown(base::rectOf(around.size()), -spare);
+    const int radius = radiusOn(radiusPx_, area.level);
+    if (what_ == Softened::all) return makeBase(around, radius, flat, model);
+    makeBase(around, radiusOn(widestPx(), area.level), wideFlat, model.first(basePlanes));
+    const base::Rect inner = base::grown(base::rectOf(around.size()), 2 * radius - reach(area.level));
     image::EncodedPlanes near;
     near.red = image::cropped(around.red, inner);
     near.green = image::cropped(around.green, inner);
@@ -105,9 +89,9 @@ void ToneSoftening::makeModel(image::EncodedPlanes around, const ModelArea& area
     makeBase(near, radius, flat, model.subspan(basePlanes));
 }
 
-void ToneSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
-    HWY_DYNAMIC_DISPATCH(TowardsBaseRow)
-    (amount_, model.data(), model.data() + basePlanes, pixels.encoded(), pixels.count());
+void EdgeSoftening::row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const {
+    const float* const* from = what_ == Softened::all ? nullptr : model.data() + basePlanes;
+    HWY_DYNAMIC_DISPATCH(TowardsBaseRow)(amount_, model.data(), from, pixels.encoded(), pixels.count());
 }
 
 }  // namespace dimhem::adjust

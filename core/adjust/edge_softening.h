@@ -9,39 +9,27 @@
 
 namespace dimhem::adjust {
 
-// The amount is 0..1, the radius in pixels of the photo.
+enum class Softened { all, toneAlone };
+
 class EdgeSoftening final : public SpatialOperation {
 public:
-    EdgeSoftening(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
+    // The amount is 0..1, the radius in pixels of the photo.
+    EdgeSoftening(Softened what, double amount, double radiusPx)
+        : what_(what), amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
 
     int modelLevel(int level) const override;
     int reach(int modelLevel) const override;
     std::size_t planes() const override;
-    void addModelKey(base::KeyBuilder& key) const override { key.add("edge softening").add(radiusPx_); }
+    void addModelKey(base::KeyBuilder& key) const override { key.add(what_).add(radiusPx_); }
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
     void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>> coarser,
                    std::span<image::Plane<float>> model) const override;
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
 
 private:
-    float amount_;
-    double radiusPx_;
-};
+    double widestPx() const;  // of the radii
 
-class ToneSoftening final : public SpatialOperation {
-public:
-    ToneSoftening(double amount, double radiusPx) : amount_(static_cast<float>(amount)), radiusPx_(radiusPx) {}
-
-    int modelLevel(int level) const override;
-    int reach(int modelLevel) const override;
-    std::size_t planes() const override;
-    void addModelKey(base::KeyBuilder& key) const override { key.add("tone softening").add(radiusPx_); }
-    Beyond beyondPhoto() const override { return Beyond::mirrored; }
-    void makeModel(image::EncodedPlanes around, const ModelArea& area, std::span<const image::Plane<float>> coarser,
-                   std::span<image::Plane<float>> model) const override;
-    void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
-
-private:
+    Softened what_;
     float amount_;
     double radiusPx_;
 };

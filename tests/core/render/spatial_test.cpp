@@ -205,6 +205,31 @@ TEST(Spatial, WhatLiesBeyondTheAreaCounts) {
     EXPECT_LT(dark.green.row(20)[38], light.green.row(20)[38] - 0.005f);
 }
 
+// The laws by which soft edges mix come out the same in any tiles, are kept in documents, and leave what is not
+// covered.
+TEST(Mixing, AnyTilesGiveTheSameBitsAndDocumentsKeepTheLaw) {
+    const auto photo = *PhotoSource::make(tests::sharedPhoto({400, 300}));
+    const Renderer plain(photo, std::make_shared<TileCache>());
+    const image::EncodedPlanes before = tests::assembled(plain, tests::documentOf("[]"), 0, 128, {});
+    for (const std::string law : {"even", "light", "shadow"}) {
+        const document::DocumentPtr document =
+            tests::documentOf(R"([{"mixing": ")" + law + R"(", "strength": 80, "mask": {"parts": [
+                {"kind": "linear-gradient", "full": [100, 0], "none": [260, 40]}]},
+                "adjustments": [{"kind": "light", "exposure": 1.4}]}])");
+        const auto again = document::fromJsonText(document::toJsonText(*document));
+        ASSERT_TRUE(again);
+        EXPECT_EQ(kernel::idOf((*again)->corrections[0]->mixing), law);
+        const Renderer renderer(photo, std::make_shared<TileCache>());
+        const image::EncodedPlanes once = tests::assembled(renderer, document, 0, 128, base::Workers{1});
+        for (const int tilePx : {50, 97, 512}) {
+            const Renderer other(photo, std::make_shared<TileCache>());
+            EXPECT_TRUE(tests::sameBits(once, tests::assembled(other, *again, 0, tilePx, {}))) << law << " " << tilePx;
+        }
+        EXPECT_EQ(once.red.row(150)[390], before.red.row(150)[390]) << law;
+        EXPECT_GT(once.green.row(150)[20], before.green.row(150)[20]) << law;
+    }
+}
+
 TEST(ByCoverage, AVeilIsTakenOffByItsDensity) {
     const auto photo = source();
     const auto document = tests::documentOf(
