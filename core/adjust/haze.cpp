@@ -50,8 +50,11 @@ void HazeRow(const HazeRowSettings& s, const float* const* lines, kernel::Linear
             auto t = hn::MulAdd(line(0), r, hn::MulAdd(line(1), g, hn::MulAdd(line(2), b, line(3))));
             t = hn::Max(t, hn::Mul(least, k(0.98f)));
             t = hn::Min(t, hn::Min(hn::Mul(least, k(static_cast<float>(edge::hazeCap))), k(1.0f)));
-            const auto own = hn::Mul(k(s.scale), hn::Max(hn::Sub(hn::Neg(hn::Log(d, t)), k(s.near)), hn::Zero(d)));
-            const auto usual = hn::Mul(k(s.scale), line(5));
+            const auto depthOf = [&](auto through) HWY_ATTR {
+                return hn::Mul(k(s.scale), hn::Max(hn::Sub(hn::Neg(hn::Log(d, through)), k(s.near)), hn::Zero(d)));
+            };
+            // What is dark has no haze before it, however far away the rest of what lies there is.
+            const auto own = depthOf(t), usual = hn::Min(hn::Mul(k(s.scale), line(5)), depthOf(least));
             const auto depth = hn::MulAdd(k(s.byDistance), hn::Sub(usual, own), own);
             // What is nearly haze alone, such as the sky, has nothing behind it to bring back but noise. Told by an
             // even t, since a pixel's own has its noise.

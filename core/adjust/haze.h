@@ -5,7 +5,8 @@
 //                                           how much there is at its place
 //   D    at most m = -log(floor)            so that noise is not amplified without end; less and less of it from there
 //                                           to m + 1, from where on all is haze, such as the sky, and nothing is done
-//          by a distance: half of that, half the depth that is usual so far along it
+//          by a distance: half of that, half the depth that is usual so far along it, at most what the place's
+//          own colour allows
 //   out  = A + (P - A) exp(amount D)        amount 1: all of it off; below 0 more of it is laid on
 // t is worked out on the level whose longer side is at most 1500 pixels, of the picture as it arrives, and evaluated
 // with each pixel's own colour.

@@ -1,10 +1,12 @@
 // The adjustments in the window, used as a person uses them.
 #include <gtest/gtest.h>
 
+#include <QComboBox>
 #include <QImage>
 #include <QLabel>
 #include <QListWidget>
 #include <QMenu>
+#include <QScrollArea>
 #include <QStandardPaths>
 #include <algorithm>
 
@@ -28,11 +30,11 @@
 #include "ui/control/drag_field.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/range_strip.h"
-#include "ui/control/segmented.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/starters_dialog.h"
 #include "ui/panel/starters_menu.h"
+#include "ui/panel/what_panel.h"
 #include "ui/session/starter_set.h"
 
 namespace dimhem::tests {
@@ -299,6 +301,11 @@ TEST_F(Adjustments, HazeIsFoundPickedAndMarked) {
     press("mark-far", 500, 100);
     EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::near)].size(), 2U);
     EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::far)].size(), 3U);
+    click("mark-distance");
+    w.drag({{320, 460}, {320, 40}});
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    EXPECT_EQ(settings().tables[static_cast<std::size_t>(adjust::HazeTable::depths)].size(), 12U);
     const auto air = settings().tables[static_cast<std::size_t>(adjust::HazeTable::colour)];
     click("no-marks");
     ASSERT_TRUE(w.waitFor(isMeasured));
@@ -353,18 +360,28 @@ TEST_F(Adjustments, AVeilsLightIsPickedWhereSomethingWithoutOneIsNear) {
         << w.find<QLabel>("noise-gain")->text().toStdString();
 }
 
+// At the window's usual size nothing lies beyond the panel's edge.
+TEST_F(Adjustments, EveryEditorFitsThePanel) {
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
+        begin(*kind);
+        const auto areas = w.window.findChild<ui::WhatPanel*>()->findChildren<QScrollArea*>();
+        ASSERT_FALSE(areas.isEmpty());
+        for (const QScrollArea* area : areas) EXPECT_LE(area->widget()->width(), area->viewport()->width()) << kind->id;
+    }
+}
+
 TEST_F(Adjustments, TheMixingLawIsChosen) {
     begin(adjust::shadowLift);
-    auto* laws = w.find<ui::Segmented>("mixing");
+    auto* laws = w.find<QComboBox>("mixing");
     ASSERT_TRUE(laws);
-    const auto buttons = laws->findChildren<QAbstractButton*>();
-    ASSERT_EQ(buttons.size(), 3);
-    QTest::mouseClick(buttons[2], Qt::LeftButton);
+    ASSERT_EQ(laws->count(), 3);
+    laws->setFocus();
+    QTest::keyClick(laws, Qt::Key_End);
     EXPECT_EQ(w.session().correction()->mixing, kernel::MixingLaw::shadow);
     EXPECT_EQ(w.session().undoName(), "mixing");
     w.session().undo();
     ASSERT_TRUE(w.settle());
-    EXPECT_EQ(w.find<ui::Segmented>("mixing")->current(), 0);
+    EXPECT_EQ(w.find<QComboBox>("mixing")->currentIndex(), 0);
 }
 
 TEST_F(Adjustments, TheScreenIsPickedOrFound) {

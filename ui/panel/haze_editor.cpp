@@ -115,10 +115,12 @@ void buildHazeEditor(const EditorFrame& f) {
     QObject::connect(far, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place in thick haze"), QObject::tr("far mark"), adjust::withFarMark);
     });
+    marks->addStretch(1);
+    QHBoxLayout* wayRow = f.addRow();
     QPushButton* way = f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
                                    QObject::tr("Then drag from the nearest ground to the skyline: half of the haze is "
                                                "taken from what is usual so far away."),
-                                   marks);
+                                   wayRow);
     QObject::connect(way, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag from the nearest ground to the skyline");
@@ -130,11 +132,11 @@ void buildHazeEditor(const EditorFrame& f) {
         f.session.ask(std::move(gesture));
     });
     QPushButton* none = f.addButton("x", QObject::tr("No marks"), "no-marks",
-                                    QObject::tr("Takes all marks and the distance away."), marks);
+                                    QObject::tr("Takes all marks and the distance away."), wayRow);
     QObject::connect(none, &QPushButton::clicked, f.body, [f] {
         f.edit(f.step(QObject::tr("no marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
     });
-    marks->addStretch(1);
+    wayRow->addStretch(1);
     addDepthPart(f);
 }
 

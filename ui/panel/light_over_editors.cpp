@@ -123,7 +123,7 @@ void buildVeilEditor(const EditorFrame& f) {
 void buildShadowEditor(const EditorFrame& f) {
     for (std::size_t i = 0; i < f.kind.params.size(); ++i) f.addParameter(i);
     QHBoxLayout* row = f.addRow();
-    QPushButton* border = f.addButton("maximize", QObject::tr("From its border"), "gains-from-border",
+    QPushButton* border = f.addButton("maximize", QObject::tr("From border"), "gains-from-border",
                                       QObject::tr("Measures what each channel lacks from the soft border of the mask, "
                                                   "where it lies on the shadow's own."),
                                       row);

@@ -11,7 +11,6 @@
 #include "core/adjust/registry.h"
 #include "core/kernel/mix_rows.h"
 #include "ui/control/icon.h"
-#include "ui/control/segmented.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/bound_slider.h"
@@ -154,16 +153,19 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
-    QList<Segmented::Choice> choices;
-    for (const kernel::MixingLawInfo& info : kernel::mixingLaws())
-        choices.append({words(info.label).toLower(), words(info.tip)});
     auto* row = new QHBoxLayout;
     row->setContentsMargins(0, 2, 0, 2);
     auto* label = new QLabel(tr("Mixing"), body);
     label->setFixedWidth(88);
-    auto* laws = new Segmented(tr("Mixing where the mask covers in part"), choices, body);
+    auto* laws = new QComboBox(body);
     laws->setObjectName("mixing");
-    connect(laws, &Segmented::chosen, this, [this](int index) {
+    laws->setAccessibleName(tr("Mixing law"));
+    laws->setToolTip(tr("How none and full are mixed where the mask covers in part"));
+    for (const kernel::MixingLawInfo& info : kernel::mixingLaws()) {
+        laws->addItem(words(info.label));
+        laws->setItemData(laws->count() - 1, words(info.tip), Qt::ToolTipRole);
+    }
+    connect(laws, &QComboBox::activated, this, [this](int index) {
         session_.edit(tr("mixing"), [&](const document::Document& d) {
             return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) {
                 c.mixing = static_cast<kernel::MixingLaw>(index);
@@ -171,11 +173,10 @@ void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
         });
     });
     onRefresh([this, laws] {
-        if (session_.correction()) laws->setCurrent(static_cast<int>(session_.correction()->mixing));
+        if (session_.correction()) laws->setCurrentIndex(static_cast<int>(session_.correction()->mixing));
     });
     row->addWidget(label);
-    row->addWidget(laws);
-    row->addStretch(1);
+    row->addWidget(laws, 1);
     layout->addLayout(row);
 }
 

@@ -164,20 +164,25 @@ TEST(HazeAdjustment, ADistanceMakesHalfOfTheDepth) {
         const double y = 400 - (static_cast<double>(i) + 0.5) * 30;
         EXPECT_NEAR(depths[i], depthAt(y) - depthAt(385), 0.15) << y;
     }
-    // A place that seems clear is taken to have half of what is usual there.
-    const Operations operations = haze.prepare([&] {
-        Settings all = found;
-        all.values[0] = 100;
-        return all;
-    }());
+    // Half of its own depth and half of what is usual; but what is dark has no haze before it.
+    Settings all = found;
+    all.values[0] = 100;
+    const Operations operations = haze.prepare(all);
     const auto& spatial = *std::get<std::unique_ptr<const SpatialOperation>>(operations[0]);
-    const float zero = 0, clear = 1, usual = 0.8f;
-    const float* lines[6] = {&zero, &zero, &zero, &clear, &clear, &usual};
-    float r = 0.02f, g = 0.02f, b = 0.02f;
-    kernel::ConvertibleRow row(kernel::LinearRow{&r, &g, &b}, 1);
-    spatial.row(row, lines);
     const colour::LinearRgb a = *airLightOf(found);
-    EXPECT_NEAR(double{r}, a.r + (0.02 - a.r) * std::exp(0.4), 1e-4);
+    const double near = found.tables[static_cast<std::size_t>(HazeTable::measured)][1];
+    const auto clearedOf = [&](double share, float t, float usual) {
+        const float zero = 0;
+        const float* lines[6] = {&zero, &zero, &zero, &t, &t, &usual};
+        auto r = static_cast<float>(share * a.r), g = static_cast<float>(share * a.g),
+             b = static_cast<float>(share * a.b);
+        kernel::ConvertibleRow row(kernel::LinearRow{&r, &g, &b}, 1);
+        spatial.row(row, lines);
+        return double{r};
+    };
+    const double own = -std::log(0.5) - near, depth = 0.5 * own + 0.5 * 0.2;
+    EXPECT_NEAR(clearedOf(0.55, 0.5f, 0.2f), a.r + (0.55 - 1) * a.r * std::exp(depth), 1e-3);
+    for (const float usual : {0.0f, 0.5f, 1.5f}) EXPECT_NEAR(clearedOf(0.03, 1.0f, usual), 0.03 * a.r, 1e-5) << usual;
     EXPECT_TRUE(withoutMarks(found).tables[static_cast<std::size_t>(HazeTable::distance)].empty());
 }
 
