@@ -1,13 +1,19 @@
 #include "core/adjust/adjustment.h"
 
+#include <algorithm>
+
 namespace dimhem::adjust {
 
 bool isByCoverage(const Operation& operation) {
     return std::holds_alternative<std::unique_ptr<const CoverageOperation>>(operation);
 }
 
-bool isSpatial(const Operation& operation) {
-    return std::holds_alternative<std::unique_ptr<const SpatialOperation>>(operation);
+bool isPainting(const Operation& operation) {
+    return std::holds_alternative<std::unique_ptr<const PaintingOperation>>(operation);
+}
+
+bool hasModel(const Operation& operation) {
+    return isPainting(operation) || std::holds_alternative<std::unique_ptr<const SpatialOperation>>(operation);
 }
 
 namespace {
@@ -29,15 +35,22 @@ struct ApplyOne {
     void operator()(const std::unique_ptr<const SpatialOperation>& operation) const {
         if (!model.empty()) operation->row(row, model);
     }
+    void operator()(const std::unique_ptr<const PaintingOperation>&) const {
+        if (model.empty()) return;
+        const kernel::EncodedRow to = row.encoded();
+        std::copy_n(model[0], row.count(), to.red);
+        std::copy_n(model[1], row.count(), to.green);
+        std::copy_n(model[2], row.count(), to.blue);
+    }
 };
 
 }  // namespace
 
 void apply(std::span<const Operation> operations, kernel::ConvertibleRow& row, const ModelRows& models) {
-    std::size_t spatial = 0;
+    std::size_t next = 0;
     for (const Operation& operation : operations) {
         std::span<const float* const> model;
-        if (isSpatial(operation) && spatial < models.size()) model = models[spatial++];
+        if (hasModel(operation) && next < models.size()) model = models[next++];
         std::visit(ApplyOne{row, model}, operation);
     }
 }

@@ -1,8 +1,8 @@
 // An adjustment changes the colour of pixels; one kind is one file pair, listed in registry.cpp.
 //
-// What it does is a list of operations of four sorts. Most change each pixel by itself, in encoded values or in linear
+// What it does is a list of operations of five sorts. Most change each pixel by itself, in encoded values or in linear
 // light. One by coverage is told how much of the correction lies on each pixel and does its own mixing. A spatial one
-// looks round each pixel.
+// looks round each pixel. One that paints brings colours of its own, from elsewhere.
 //
 // Rules common to all of them, which a header repeats only where it departs from them:
 //   - Pixels come in and go out as extended encoded sRGB (core/colour/types.h), any finite value. What an adjustment
@@ -21,6 +21,7 @@
 #include <variant>
 #include <vector>
 
+#include "core/adjust/scene.h"
 #include "core/adjust/subject.h"
 #include "core/base/content_key.h"
 #include "core/base/param.h"
@@ -54,12 +55,6 @@ public:
 // or there is nothing, which stands as not a number.
 enum class Beyond { edgeGoesOn, mirrored, nothing };
 
-// What a model is made of: an area, in pixels of a level.
-struct ModelArea {
-    base::Rect rect;
-    int level = 0;
-};
-
 // Looks round each pixel by way of a model: a few planes made from the picture as it arrives at the operation, on a
 // level of its own choosing, which the pixels of any level are then changed by. The larger what it looks at, the
 // coarser the level: so it costs the same whatever the size, and a view and an export look at the same model.
@@ -78,15 +73,25 @@ public:
     virtual bool buildsOnCoarser(int /*modelLevel*/) const { return false; }
     // `around`: the area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
     // coarser level's pixels that lie under it; `model`: planes() of the area's own size.
-    virtual void makeModel(image::EncodedPlanes around, const ModelArea& area,
+    virtual void makeModel(image::EncodedPlanes around, const LevelArea& area,
                            std::span<const image::Plane<float>> coarser,
                            std::span<image::Plane<float>> model) const = 0;
     // `model`: planes() rows of the same pixels.
     virtual void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const = 0;
 };
 
+// Puts colours in the place of those that arrive, made from anywhere in the photo or from what was painted.
+class PaintingOperation {
+public:
+    virtual ~PaintingOperation() = default;
+    // Equal keys, equal colours; of the scene alone: what the settings say is in the key already.
+    virtual base::ContentKey keyOn(const LevelArea& area, const Scene& scene) const = 0;
+    virtual image::EncodedPlanes over(const LevelArea& area, const Scene& scene) const = 0;
+};
+
 using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>,
-                               std::unique_ptr<const CoverageOperation>, std::unique_ptr<const SpatialOperation>>;
+                               std::unique_ptr<const CoverageOperation>, std::unique_ptr<const SpatialOperation>,
+                               std::unique_ptr<const PaintingOperation>>;
 using Operations = std::vector<Operation>;
 
 // One operation alone.
@@ -98,13 +103,15 @@ Operations only(Args&&... args) {
 }
 
 bool isByCoverage(const Operation& operation);
-bool isSpatial(const Operation& operation);
+bool isPainting(const Operation& operation);
+// Whether it changes pixels by planes made beforehand: it is spatial, or it paints.
+bool hasModel(const Operation& operation);
 
-// The rows of the models of the spatial operations, in their order.
+// The rows of the models of the operations that have one, in their order.
 using ModelRows = std::vector<std::vector<const float*>>;
 
 // One after the other over a row, which is left in the domain of the last: those by coverage as under full coverage.
-// Spatial ones without a model are left out, as among pixels that are all alike.
+// Those that want a model and find none are left out, as among pixels that are all alike.
 void apply(std::span<const Operation> operations, kernel::ConvertibleRow& row, const ModelRows& models = {});
 // Encoded again at the end.
 void apply(std::span<const Operation> operations, kernel::EncodedRow pixels, std::size_t count,

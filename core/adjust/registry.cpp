@@ -9,12 +9,15 @@
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
 #include "core/adjust/light.h"
+#include "core/adjust/line_fill.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
 #include "core/adjust/saturation.h"
 #include "core/adjust/shadow_lift.h"
+#include "core/adjust/smooth_fill.h"
 #include "core/adjust/soften.h"
 #include "core/adjust/spill_suppression.h"
+#include "core/adjust/texture_fill.h"
 #include "core/adjust/tint.h"
 #include "core/adjust/tone_curve.h"
 #include "core/adjust/veil.h"
@@ -26,7 +29,7 @@ std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
         &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable,   &matchArea,
         &tint,  &spillSuppression, &noise,        &banding,       &grain,    &haze,       &shadowLift, &veil,
-        &glow,  &detail,           &soften};
+        &glow,  &detail,           &soften,       &smoothFill,    &lineFill, &textureFill};
     return kinds;
 }
 

@@ -11,6 +11,7 @@
 #include <string_view>
 
 #include "core/base/error.h"
+#include "core/image/rgba_planes.h"
 #include "core/mask/context.h"
 
 namespace dimhem::mask {
@@ -46,6 +47,12 @@ public:
     // The key of what the shape covers within the area: equal keys, equal coverage.
     virtual base::ContentKey keyOn(const Area& area, Context& context) const = 0;
     virtual CoveragePtr render(const Area& area, Context& context) const = 0;
+
+    // Whether it brings colours of its own beside its coverage, for an adjustment that lays them down (painted.h).
+    virtual bool paints() const { return false; }
+    virtual base::ContentKey paintKeyOn(const Area&, Context&) const { return {}; }
+    // Over what other parts painted: colours as far as it covers.
+    virtual void paint(const Area&, Context&, image::RgbaPlanes&) const {}
 
     // The members a document holds beside "kind"; kind().fromJson reads them back.
     virtual void toJson(nlohmann::json& json) const = 0;

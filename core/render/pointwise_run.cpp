@@ -75,7 +75,7 @@ using Operations = std::span<const adjust::Operation>;
 // The rows, from x on, of the models of a group's spatial operations.
 adjust::ModelRows modelRows(const Acting& acting, std::size_t firstModel, Operations group, int y, std::size_t x) {
     adjust::ModelRows rows;
-    const auto count = static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::isSpatial));
+    const auto count = static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::hasModel));
     for (std::size_t i = firstModel; i < firstModel + count; ++i) {
         rows.emplace_back();
         for (const image::Plane<float>& plane : acting.models[i]) rows.back().push_back(plane.row(y).data() + x);
@@ -107,7 +107,7 @@ public:
             const auto parting = std::find_if(operations.begin(), operations.end(), adjust::isByCoverage);
             const Operations group = operations.first(static_cast<std::size_t>(parting - operations.begin()));
             if (!group.empty()) applyGroup(acting, group, models, rows, pixels);
-            models += static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::isSpatial));
+            models += static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::hasModel));
             operations = operations.subspan(group.size());
             if (operations.empty()) return;
             applyByCoverage(operations.front(), acting, rows, pixels);
@@ -236,7 +236,7 @@ void runInside(const Acting& acting, std::size_t operations, image::EncodedPlane
     const Operations all = Operations(acting.step->operations).first(operations);
     const auto last = std::find_if(all.rbegin(), all.rend(), adjust::isByCoverage);
     const Operations mixed = all.first(static_cast<std::size_t>(all.rend() - last)), group = all.subspan(mixed.size());
-    const auto modelsBefore = static_cast<std::size_t>(std::count_if(mixed.begin(), mixed.end(), adjust::isSpatial));
+    const auto modelsBefore = static_cast<std::size_t>(std::count_if(mixed.begin(), mixed.end(), adjust::hasModel));
     const base::Size size = picture.size();
     Runner runner(size.width);
     for (int y = 0; y < size.height; ++y) {

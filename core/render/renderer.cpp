@@ -56,7 +56,7 @@ Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, con
     base::KeyBuilder next;
     next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, *context));
     for (std::size_t i = 0; i < step.operations.size(); ++i) {
-        if (adjust::isSpatial(step.operations[i])) next.add(modelKey(sequence, index, i, area));
+        if (adjust::hasModel(step.operations[i])) next.add(modelKey(sequence, index, i, area));
     }
     if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, *context));
     return {&step, std::move(coverage), next.key()};

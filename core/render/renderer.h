@@ -82,6 +82,7 @@ private:
         base::ContentKey after;
     };
     class MaskContext;
+    class StepScene;
     image::TileGrid gridOf(int level) const;
     bool isTile(const mask::Area& area) const;
     // Without keys, which only what is looked up or kept needs, `after` means nothing.
@@ -102,7 +103,8 @@ private:
     base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
     std::shared_ptr<const StagePicture> arrivingTile(const Sequence& sequence, std::size_t steps,
                                                      const mask::Area& tile) const;
-    // Operations that look round each pixel (spatial_stage.cpp): their models over an area, from tiles of a fixed grid.
+    // The models of operations that have one, over an area: of those that look round each pixel from tiles of a fixed
+    // grid (spatial_stage.cpp), of those that paint from the whole of what they look at (step_scene.h).
     base::ContentKey modelKey(const Sequence& sequence, std::size_t step, std::size_t operation,
                               const mask::Area& area) const;
     base::ContentKey modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
@@ -115,6 +117,8 @@ private:
     std::vector<Model> modelsOver(const Sequence& sequence, std::size_t step, std::size_t operations,
                                   const mask::Area& area) const;
     // The picture inside a step, after so many of its operations.
+    base::ContentKey insideKey(const Sequence& sequence, std::size_t step, std::size_t operations,
+                               const mask::Area& area) const;
     void readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
                     image::EncodedPlanes& out) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,

@@ -23,6 +23,10 @@ void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKi
             model.add(kind.id);
             (*spatial)->addModelKey(model);
         }
+        if (adjust::isPainting(operation)) {
+            model.add(kind.id).add(std::span<const double>(settings.values));
+            for (const adjust::Table& table : settings.tables) model.add(std::span<const double>(table));
+        }
         step.modelKeys.push_back(model.key());
         step.operations.push_back(std::move(operation));
         isFirst = false;
@@ -64,6 +68,7 @@ struct Sequence::Memory {
     std::mutex mutex;
     std::unordered_map<base::ContentKey, base::ContentKey> arriving;
     std::map<document::Id, std::unique_ptr<const Sequence>> without;
+    std::map<std::pair<document::Id, int>, std::shared_ptr<const adjust::Covered>> covered;
 };
 
 Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison, const base::CancelToken& cancel)
@@ -113,6 +118,17 @@ void Sequence::keepArriving(const base::ContentKey& tile, std::size_t steps, con
     const std::lock_guard lock(memory_->mutex);
     if (memory_->arriving.size() >= most) memory_->arriving.clear();
     memory_->arriving[base::KeyBuilder().add(tile).add(steps).key()] = key;
+}
+
+std::shared_ptr<const adjust::Covered> Sequence::covered(document::Id correction, int level) const {
+    const std::lock_guard lock(memory_->mutex);
+    const auto found = memory_->covered.find({correction, level});
+    return found == memory_->covered.end() ? nullptr : found->second;
+}
+
+void Sequence::keepCovered(document::Id correction, int level, std::shared_ptr<const adjust::Covered> covered) const {
+    const std::lock_guard lock(memory_->mutex);
+    memory_->covered[{correction, level}] = std::move(covered);
 }
 
 }  // namespace dimhem::render

@@ -39,7 +39,7 @@ public:
     struct Step {
         document::CorrectionPtr correction;
         adjust::Operations operations;            // of all its adjustments, one after the other
-        std::vector<base::ContentKey> modelKeys;  // of each spatial one: what its model depends on
+        std::vector<base::ContentKey> modelKeys;  // of each that has a model: what that depends on
         float strength;                           // 0..1, or up to pushFactor
         base::ContentKey key;                     // of adjustments and strength, without the mask
         bool needsDither = false;                 // adjust::AdjustmentKind::needsDither of any of them
@@ -64,6 +64,10 @@ public:
     // The key of the picture after the first `steps` steps on a tile, as once worked out.
     std::optional<base::ContentKey> arriving(const base::ContentKey& tile, std::size_t steps) const;
     void keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const;
+
+    // Where a correction's mask covers a level, as once looked for; null: not yet.
+    std::shared_ptr<const adjust::Covered> covered(document::Id correction, int level) const;
+    void keepCovered(document::Id correction, int level, std::shared_ptr<const adjust::Covered> covered) const;
 
 private:
     struct Memory;

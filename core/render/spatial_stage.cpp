@@ -9,6 +9,7 @@
 #include "core/kernel/srgb_rows.h"
 #include "core/render/beyond_edge.h"
 #include "core/render/renderer.h"
+#include "core/render/step_scene.h"
 
 namespace dimhem::render {
 
@@ -16,6 +17,12 @@ namespace {
 
 const adjust::SpatialOperation& spatialOf(const Sequence::Step& step, std::size_t index) {
     return *std::get<std::unique_ptr<const adjust::SpatialOperation>>(step.operations[index]);
+}
+
+// Null where it does not paint.
+const adjust::PaintingOperation* paintingOf(const Sequence::Step& step, std::size_t index) {
+    const auto* painting = std::get_if<std::unique_ptr<const adjust::PaintingOperation>>(&step.operations[index]);
+    return painting ? painting->get() : nullptr;
 }
 
 // What a model on a level is needed of for pixels of an area, with a pixel around to read between.
@@ -109,8 +116,14 @@ std::size_t bytesOf(const Model& model) {
 
 base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, std::size_t operation,
                                     const mask::Area& area) const {
-    const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
+    const Sequence::Step& now = sequence.steps()[step];
     base::KeyBuilder key;
+    if (const auto* painting = paintingOf(now, operation)) {
+        return key.add(now.modelKeys[operation])
+            .add(painting->keyOn({area.rect, area.level}, StepScene(*this, sequence, step, operation)))
+            .key();
+    }
+    const adjust::SpatialOperation& spatial = spatialOf(now, operation);
     const mask::Area model = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
     gridOf(model.level).forEach(model.rect, [&](const base::Rect& tile) {
         key.add(modelTileKey(sequence, step, operation, {tile, model.level}));
@@ -121,19 +134,10 @@ base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, 
 base::ContentKey Renderer::modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
                                         const mask::Area& tile) const {
     const Sequence::Step& now = sequence.steps()[step];
-    const mask::Area around = onPhoto(photo_->size(), grown(tile, spatialOf(now, operation).reach(tile.level)));
-    base::KeyBuilder key = mask::keyOf(tile);
-    key.add("model").add(now.modelKeys[operation]).add(arrivingKey(sequence, step, around));
-    bool mixedBefore = false;
-    for (std::size_t i = 0; i < operation; ++i) {
-        if (adjust::isSpatial(now.operations[i])) key.add(modelKey(sequence, step, i, around));
-        mixedBefore = mixedBefore || adjust::isByCoverage(now.operations[i]);
-    }
-    if (mixedBefore) {
-        const auto context = maskContext(sequence, now.correction->id);
-        key.add(now.strength).add(mask::keyOn(now.correction->mask, around, *context));
-    }
     const adjust::SpatialOperation& spatial = spatialOf(now, operation);
+    const mask::Area around = onPhoto(photo_->size(), grown(tile, spatial.reach(tile.level)));
+    base::KeyBuilder key = mask::keyOf(tile);
+    key.add("model").add(now.modelKeys[operation]).add(insideKey(sequence, step, operation, around));
     if (spatial.buildsOnCoarser(tile.level)) {
         const mask::Area coarser = onPhoto(photo_->size(), under(grown(tile, spatial.reach(tile.level))));
         gridOf(coarser.level).forEach(coarser.rect, [&](const base::Rect& below) {
@@ -186,6 +190,14 @@ Model Renderer::gatheredModel(const Sequence& sequence, std::size_t step, std::s
 
 Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_t operation,
                           const mask::Area& area) const {
+    if (const auto* painting = paintingOf(sequence.steps()[step], operation)) {
+        image::EncodedPlanes colours =
+            painting->over({area.rect, area.level}, StepScene(*this, sequence, step, operation));
+        Model out;
+        for (image::Plane<float>* plane : {&colours.red, &colours.green, &colours.blue})
+            out.push_back(std::move(*plane));
+        return out;
+    }
     const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
     const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
     Model gathered = gatheredModel(sequence, step, operation, coarse);
@@ -200,10 +212,27 @@ std::vector<Model> Renderer::modelsOver(const Sequence& sequence, std::size_t st
                                         const mask::Area& area) const {
     std::vector<Model> models;
     for (std::size_t i = 0; i < operations; ++i) {
-        if (adjust::isSpatial(sequence.steps()[step].operations[i]))
+        if (adjust::hasModel(sequence.steps()[step].operations[i]))
             models.push_back(modelOver(sequence, step, i, area));
     }
     return models;
+}
+
+base::ContentKey Renderer::insideKey(const Sequence& sequence, std::size_t step, std::size_t operations,
+                                     const mask::Area& area) const {
+    const Sequence::Step& now = sequence.steps()[step];
+    base::KeyBuilder key;
+    key.add(arrivingKey(sequence, step, area));
+    bool mixedBefore = false;
+    for (std::size_t i = 0; i < operations; ++i) {
+        if (adjust::hasModel(now.operations[i])) key.add(modelKey(sequence, step, i, area));
+        mixedBefore = mixedBefore || adjust::isByCoverage(now.operations[i]);
+    }
+    if (mixedBefore) {
+        const auto context = maskContext(sequence, now.correction->id);
+        key.add(now.strength).add(mask::keyOn(now.correction->mask, area, *context));
+    }
+    return key.key();
 }
 
 // What was mixed before the last operation by coverage is mixed; what comes after it is not yet.

@@ -25,7 +25,7 @@ std::size_t cacheBytesFor(const document::Document& document, base::Size photo) 
                           pixelBytes = 40;
     const auto looks = [](const document::CorrectionPtr& c) {
         const bool looksAround = std::any_of(c->adjustments.begin(), c->adjustments.end(), [](const auto& use) {
-            return std::ranges::any_of(use.kind->prepare(use.settings), adjust::isSpatial);
+            return std::ranges::any_of(use.kind->prepare(use.settings), adjust::hasModel);
         });
         return looksAround || c->cleanEdge ||
                std::any_of(c->mask.parts.begin(), c->mask.parts.end(),
