@@ -12,6 +12,7 @@
 #include "core/adjust/line_fill.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
+#include "core/adjust/paint.h"
 #include "core/adjust/saturation.h"
 #include "core/adjust/shadow_lift.h"
 #include "core/adjust/smooth_fill.h"
@@ -27,9 +28,9 @@ namespace dimhem::adjust {
 
 std::span<const AdjustmentKind* const> adjustmentKinds() {
     static constexpr const AdjustmentKind* kinds[] = {
-        &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation, &inkTable,   &matchArea,
-        &tint,  &spillSuppression, &noise,        &banding,       &grain,    &haze,       &shadowLift, &veil,
-        &glow,  &detail,           &soften,       &smoothFill,    &lineFill, &textureFill};
+        &light, &toneCurve,        &whiteBalance, &colourBalance, &hueBands, &saturation,  &inkTable,   &matchArea,
+        &tint,  &spillSuppression, &noise,        &banding,       &grain,    &haze,        &shadowLift, &veil,
+        &glow,  &detail,           &soften,       &smoothFill,    &lineFill, &textureFill, &paint};
     return kinds;
 }
 

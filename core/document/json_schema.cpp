@@ -62,12 +62,26 @@ Schema place() {
     return listOf(numberOf(-farPx, farPx), 2, 2);
 }
 
+Schema bringsSchema() {
+    const Schema rank{{"type", "integer"}, {"minimum", 0}, {"maximum", mask::mostRank}, {"default", 0}};
+    Schema kinds = Schema::array();
+    for (const mask::BringInfo& info : mask::bringKinds()) kinds.push_back(info.id);
+    return object({{"kind", {{"enum", std::move(kinds)}}},
+                   {"colour", listOf(numberOf(0, 1), 3, 3)},
+                   {"offset", place()},
+                   {"rank", rank},
+                   {"turn", schemaOf(mask::turnSpec)},
+                   {"scale", schemaOf(mask::scaleSpec)}},
+                  {"kind"});
+}
+
 Schema strokeSchema() {
     Schema properties;
     for (const mask::BrushParam& param : mask::brushParams())
         properties[std::string(param.spec.id)] = schemaOf(param.spec);
     properties["removes"] = flag(false);
     properties["holds"] = flag(false);
+    properties["brings"] = bringsSchema();
     const Schema pressed{{"type", "array"},
                          {"prefixItems", {numberOf(-farPx, farPx), numberOf(-farPx, farPx), numberOf(0, 1)}},
                          {"minItems", 2},

@@ -6,6 +6,7 @@
 
 #include "core/json/fields.h"
 #include "core/kernel/dab_rows.h"
+#include "core/mask/brought.h"
 #include "core/mask/held_stroke.h"
 
 namespace dimhem::mask {
@@ -108,7 +109,7 @@ std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& 
     return progress;
 }
 
-void layStroke(const StrokeProgress& painted, const Step& step, const Area& area, Context& context,
+void layStroke(const StrokeProgress& painted, const Step& step, const Area& area, Context& context, bool removes,
                image::Plane<std::uint16_t>& coverage) {
     const BrushSettings& brush = step.stroke->brush();
     const auto strength = static_cast<float>(brush.strengthPct / 100);
@@ -116,13 +117,13 @@ void layStroke(const StrokeProgress& painted, const Step& step, const Area& area
     const auto width = static_cast<std::size_t>(size.width);
     if (!brush.holds) {
         for (int y = 0; y < size.height; ++y)
-            kernel::layRow(painted.stroke.row(y).data(), strength, brush.removes, coverage.row(y).data(), width);
+            kernel::layRow(painted.stroke.row(y).data(), strength, removes, coverage.row(y).data(), width);
         return;
     }
     const image::Plane<std::uint16_t> held = heldBy(*step.stroke, step.dabs, area, context)->copy(size);
     for (int y = 0; y < size.height; ++y) {
-        kernel::layHeldRow(painted.stroke.row(y).data(), held.row(y).data(), strength, brush.removes,
-                           coverage.row(y).data(), width);
+        kernel::layHeldRow(painted.stroke.row(y).data(), held.row(y).data(), strength, removes, coverage.row(y).data(),
+                           width);
     }
 }
 
@@ -132,7 +133,8 @@ image::Plane<std::uint16_t> copyOf(const CoveragePtr& known, const Area& area) {
 
 CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, const Area& area, Context& context) {
     image::Plane<std::uint16_t> coverage = copyOf(known, area);
-    for (const Step& step : steps) layStroke(*paintStroke(step, area, nullptr), step, area, context, coverage);
+    for (const Step& step : steps)
+        layStroke(*paintStroke(step, area, nullptr), step, area, context, step.stroke->brush().removes, coverage);
     return std::make_shared<Coverage>(std::move(coverage));
 }
 
@@ -244,8 +246,30 @@ CoveragePtr Brush::render(const Area& area, Context& context) const {
     const auto painted = paintStroke({&last, dabs, {}}, area, context.findProgress(progressKey));
     context.keepProgress(progressKey, painted);
     image::Plane<std::uint16_t> coverage = copyOf(below, area);
-    layStroke(*painted, {&last, dabs, {}}, area, context, coverage);
+    layStroke(*painted, {&last, dabs, {}}, area, context, last.brush().removes, coverage);
     return std::make_shared<Coverage>(std::move(coverage));
+}
+
+image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context) {
+    const std::size_t dabs = dabsOn(stroke, reachOf(area));
+    if (dabs == 0) return image::filled(area.rect.size(), 0.0f);
+    const auto painted =
+        paintStroke({&stroke, dabs, {}}, area, context.findProgress(keyOf(area).add(stroke.seed()).key()));
+    image::Plane<std::uint16_t> coverage = copyOf(nullptr, area);
+    layStroke(*painted, {&stroke, dabs, {}}, area, context, false, coverage);
+    return floatsOf(Coverage(std::move(coverage)), area.rect.size());
+}
+
+bool Brush::paints() const {
+    return bringsAnything(strokes_);
+}
+
+base::ContentKey Brush::paintKeyOn(const Area& area, Context& context) const {
+    return broughtKey(strokes_, area, context);
+}
+
+void Brush::paint(const Area& area, Context& context, image::RgbaPlanes& out) const {
+    layBrought(strokes_, area, context, out);
 }
 
 std::size_t Brush::weight() const {

@@ -14,6 +14,9 @@
 
 namespace dimhem::mask {
 
+// What one stroke covers of an area, 0..1, at its strength.
+image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context);
+
 class Brush final : public Shape {
 public:
     explicit Brush(std::vector<StrokePtr> strokes = {});
@@ -29,6 +32,9 @@ public:
     CoveragePtr render(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
+    bool paints() const override;
+    base::ContentKey paintKeyOn(const Area& area, Context& context) const override;
+    void paint(const Area& area, Context& context, image::RgbaPlanes& out) const override;
 
 private:
     Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey, std::optional<base::Rect> bounds);

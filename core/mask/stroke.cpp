@@ -83,7 +83,9 @@ constexpr BrushParam params[] = {
 base::ContentKey keyOfBrush(const BrushSettings& brush) {
     base::KeyBuilder builder;
     for (const BrushParam& param : params) builder.add(brush.*param.value);
-    return builder.add(brush.removes).add(brush.holds).key();
+    builder.add(brush.removes).add(brush.holds);
+    add(builder, brush.brings);
+    return builder.key();
 }
 
 double withPressure(double sharePct, double pressure) {
@@ -223,6 +225,11 @@ base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
     const auto holds = fields::readBool(json, "holds", false);
     if (!holds) return tl::unexpected(holds.error());
     brush.holds = *holds;
+    if (const auto found = json.find("brings"); found != json.end()) {
+        const auto brings = bringsFromJson(*found);
+        if (!brings) return tl::unexpected(brings.error());
+        brush.brings = *brings;
+    }
 
     const auto points = json.find("points");
     if (points == json.end() || !points->is_array() || points->empty() || points->size() > maxPoints) {
@@ -244,6 +251,7 @@ nlohmann::json Stroke::toJson() const {
     for (const BrushParam& param : params) json[std::string(param.spec.id)] = brush_.*param.value;
     json["removes"] = brush_.removes;
     json["holds"] = brush_.holds;
+    if (brush_.brings.kind != BringKind::nothing) json["brings"] = mask::toJson(brush_.brings);
     auto& points = json["points"] = nlohmann::json::array();
     for (const StrokePoint& point : points_) points.push_back({point.at.x, point.at.y, point.pressure});
     return json;

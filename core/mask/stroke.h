@@ -14,6 +14,7 @@
 #include "core/base/growing_list.h"
 #include "core/base/param.h"
 #include "core/base/rect.h"
+#include "core/mask/brings.h"
 
 namespace dimhem::mask {
 
@@ -28,6 +29,7 @@ struct BrushSettings {
     double tolerancePct = 75;  // of holding edges: how unlike the colours under the centre may be
     bool removes = false;
     bool holds = false;  // does not go past the edges of what its centre is on
+    Brings brings;
     friend bool operator==(const BrushSettings&, const BrushSettings&) = default;
 };
 

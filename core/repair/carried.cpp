@@ -9,6 +9,7 @@
 
 #include "core/kernel/box_sum.h"
 #include "core/repair/membrane.h"
+#include "core/repair/patches.h"
 
 namespace dimhem::repair {
 
@@ -181,7 +182,8 @@ Colour between(const End& a, const End& b) {
 
 }  // namespace
 
-void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx) {
+void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx,
+               Elsewhere elsewhere) {
     std::unique_ptr<const Directions> directions;
     if (marks.empty()) {
         directions = std::make_unique<FoundDirections>(planes, hole);
@@ -191,7 +193,9 @@ void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const M
     image::EncodedPlanes out(planes.size());
     const base::Rect all = base::rectOf(planes.size());
     image::copyShared(planes, all, out, all);
-    {
+    if (elsewhere == Elsewhere::patches) {
+        fillWithPatches(out, hole, image::filled(hole.size(), std::uint8_t{1}));
+    } else {
         Plane<float>* const channels[] = {&out.red, &out.green, &out.blue};
         fillMembrane(channels, hole);
     }

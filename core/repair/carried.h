@@ -3,8 +3,8 @@
 // Each pixel of the hole takes the colours at which its line meets what is known, each by the nearness of its end. The
 // line follows marks, the nearer the more (by 1/d^2, on the doubled angle); without any, it follows what lies around:
 // the weaker direction of the structure tensor (Bigun and Granlund 1987), as in Bornemann and Maerz, "Fast image
-// inpainting based on coherence transport", 2007 (cited from memory). Where that shows no direction, the membrane
-// (membrane.h) takes its place, by degrees.
+// inpainting based on coherence transport", 2007 (cited from memory). Where that shows no direction, something else
+// takes its place, by degrees: the membrane (membrane.h) or patches (patches.h).
 #pragma once
 
 #include <span>
@@ -21,6 +21,8 @@ struct Mark {
 
 // Fills the hole. `evenPx`: at the ends of a line, the sigma of the Gaussian across it that its colours are the mean
 // of, so that noise makes no streaks; 0: one pixel's own. Where nothing is known the planes are left as they are.
-void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx);
+enum class Elsewhere { membrane, patches };
+void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx,
+               Elsewhere elsewhere = Elsewhere::membrane);
 
 }  // namespace dimhem::repair
