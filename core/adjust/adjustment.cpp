@@ -74,6 +74,12 @@ Settings neutralSettings(const AdjustmentKind& kind) {
     return settings;
 }
 
+Settings startingSettings(const AdjustmentKind& kind) {
+    Settings settings = neutralSettings(kind);
+    if (!kind.startValues.empty()) settings.values.assign(kind.startValues.begin(), kind.startValues.end());
+    return settings;
+}
+
 bool isNeutral(const AdjustmentKind& kind, const Settings& settings) {
     if (kind.isIdentity && kind.isIdentity(settings)) return true;
     for (std::size_t i = 0; i < kind.params.size(); ++i) {

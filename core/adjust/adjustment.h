@@ -126,6 +126,7 @@ struct TableSpec {
     std::size_t leastRows = 0, mostRows = 0;
     std::span<const double> neutral;  // the rows it starts with, one after the other
     bool measured = false;            // filled by measuring (AdjustmentKind::measure), which leaves a row at least
+    std::size_t leftOut = 0;          // so many columns, the last, may be left out in a document: they are neutral then
 };
 using Table = std::vector<double>;  // row after row
 
@@ -156,6 +157,9 @@ struct AdjustmentKind {
     // Measures what it has to know of the photo, once: what it finds is kept in the settings, in the tables that are
     // `measured`, so that it acts alike at any size. Null: it need not know anything.
     Settings (*measure)(Settings settings, const Subject& subject) = nullptr;
+    // The values it begins with where it is added, as far as those are not the neutral ones: of a kind that is wanted
+    // in full as soon as it is there. Empty: the neutral ones.
+    std::span<const double> startValues = {};
     // Whether what it makes lies between the values of an 8-bit picture, and must not be rounded to them: where pixels
     // changed, exports of that depth and the view are dithered (kernel/dither_rows.h).
     bool needsDither = false;
@@ -163,6 +167,7 @@ struct AdjustmentKind {
 
 std::vector<double> neutralValues(const AdjustmentKind& kind);
 Settings neutralSettings(const AdjustmentKind& kind);
+Settings startingSettings(const AdjustmentKind& kind);
 
 // Whether the adjustment does nothing: every number and table at its neutral value, or isIdentity says so. Toggles
 // alone change no pixel.

@@ -20,6 +20,7 @@ struct PreparedBand {
     float inner, outer, width;  // degrees from it: the second, the third and the fourth point
     float rise, fall;           // 1 / the width of the fades
     float hue, saturation, lightness;
+    float towards, bend;  // degrees 0..360, 0..1
 };
 
 }  // namespace dimhem::adjust
@@ -49,6 +50,17 @@ HWY_INLINE V BandWeight(D d, V hue, const PreparedBand& band) {
     const V w = hn::IfThenElse(hn::Lt(on, hn::Set(d, band.inner)), up,
                                hn::IfThenElse(hn::Gt(on, hn::Set(d, band.outer)), down, hn::Set(d, 1.0f)));
     return hn::IfThenElseZero(hn::Le(on, hn::Set(d, band.width)), w);
+}
+
+// By how many degrees a hue is bent: at its opposite there is no nearer way, so that none is gone there.
+template <class D, class V = hn::Vec<D>>
+HWY_INLINE V BendTowards(D d, V hue, const PreparedBand& band) {
+    const V turn = hn::Set(d, 360.0f);
+    V off = hn::Sub(hn::Set(d, band.towards), hue);  // -360 .. 360
+    off = hn::IfThenElse(hn::Gt(off, hn::Set(d, 180.0f)), hn::Sub(off, turn), off);
+    off = hn::IfThenElse(hn::Lt(off, hn::Set(d, -180.0f)), hn::Add(off, turn), off);
+    const V near = RaisedCosine(d, hn::Mul(hn::Sub(hn::Set(d, 180.0f), hn::Abs(off)), hn::Set(d, 1.0f / 60)));
+    return hn::Mul(hn::Mul(hn::Set(d, band.bend), near), off);
 }
 
 // Channel `at` (red 0, green 8, blue 4) of a colour in HSL (CSS Color Module Level 4, HSL to RGB); hue in twelfths.
@@ -85,6 +97,7 @@ HWY_INLINE Shift<V> ShiftOf(D d, const HueChroma<V>& c, std::span<const Prepared
         const V w = hn::Mul(fade, BandWeight(d, c.hue, band));
         s.touched = hn::Max(s.touched, w);
         s.hue = hn::MulAdd(w, hn::Set(d, band.hue), s.hue);
+        if (band.bend > 0) s.hue = hn::MulAdd(w, BendTowards(d, c.hue, band), s.hue);
         s.saturation = hn::MulAdd(w, hn::Set(d, band.saturation), s.saturation);
         s.lightness = hn::MulAdd(w, hn::Set(d, band.lightness), s.lightness);
     }
@@ -175,11 +188,22 @@ constexpr base::ParamSpec columns[bandColumns] = {
      .min = -100,
      .max = 100,
      .tip = "Towards white, or below 0 towards black."},
+    {.id = "towards", .label = "Towards", .unit = "°", .max = 360, .tip = "The hue that the band is bent towards."},
+    {.id = "bend",
+     .label = "Bend",
+     .unit = "%",
+     .max = 100,
+     .tip = "How far each hue of the band goes towards that one: takes reflected light off a thing of one colour."},
 };
 constexpr std::size_t mostBands = 24;
-constexpr double reds[] = {-40, -20, 20, 40, 0, 0, 0};
-constexpr TableSpec tables[] = {
-    {"bands", "Bands", "Each acts on the hues between its points.", columns, 0, mostBands, reds}};
+constexpr double reds[] = {-40, -20, 20, 40, 0, 0, 0, 0, 0};
+constexpr TableSpec tables[] = {{.id = "bands",
+                                 .label = "Bands",
+                                 .tip = "Each acts on the hues between its points.",
+                                 .columns = columns,
+                                 .mostRows = mostBands,
+                                 .neutral = reds,
+                                 .leftOut = 2}};
 
 const char* invalidReason(const Settings& settings) {
     const Table& bands = settings.tables[0];
@@ -193,7 +217,9 @@ const char* invalidReason(const Settings& settings) {
 bool isIdentity(const Settings& settings) {
     const Table& bands = settings.tables[0];
     for (std::size_t i = 0; i < bands.size(); i += bandColumns) {
-        if (bands[i + bandHue] != 0 || bands[i + bandSaturation] != 0 || bands[i + bandLightness] != 0) return false;
+        for (const int column : {bandHue, bandSaturation, bandLightness, bandBend}) {
+            if (bands[i + static_cast<std::size_t>(column)] != 0) return false;
+        }
     }
     return true;
 }
@@ -207,6 +233,7 @@ Settings glaring(const Settings& settings, std::size_t row) {
     out.tables[0][bandHue] = 180;
     out.tables[0][bandSaturation] = 100;
     out.tables[0][bandLightness] = 0;
+    out.tables[0][bandBend] = 0;
     return out;
 }
 
@@ -224,7 +251,9 @@ PreparedBand preparedOf(const double* p) {
             oneOver(p[bandPoint3] - p[bandPoint2]),
             static_cast<float>(p[bandHue]),
             static_cast<float>(p[bandSaturation] / 100),
-            static_cast<float>(p[bandLightness] / 100)};
+            static_cast<float>(p[bandLightness] / 100),
+            static_cast<float>(p[bandTowards]),
+            static_cast<float>(p[bandBend] / 100)};
 }
 
 class BandsOperation final : public EncodedOperation {

@@ -22,6 +22,8 @@ constexpr base::ParamSpec params[] = {
     keepTextureSpec,
     textureSizeSpec,
 };
+constexpr double startValues[] = {100, 1, 0, 8};
+static_assert(std::size(startValues) == std::size(params));
 constexpr std::size_t amount = base::placeOf(params, "amount"), border = base::placeOf(params, "border"),
                       keepTexture = base::placeOf(params, "keep-texture"),
                       textureSize = base::placeOf(params, "texture-size");
@@ -94,6 +96,7 @@ const AdjustmentKind lineFill = {
     .prepare = [](const Settings& settings) { return only<LineFilling>(settings); },
     .tables = tables,
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
+    .startValues = startValues,
 };
 
 }  // namespace dimhem::adjust

@@ -28,6 +28,8 @@ constexpr base::ParamSpec params[] = {
     keepTextureSpec,
     textureSizeSpec,
 };
+constexpr double startValues[] = {100, 0, 0, 8};
+static_assert(std::size(startValues) == std::size(params));
 constexpr std::size_t amount = base::placeOf(params, "amount"), keepLight = base::placeOf(params, "keep-light"),
                       keepTexture = base::placeOf(params, "keep-texture"),
                       textureSize = base::placeOf(params, "texture-size");
@@ -147,6 +149,7 @@ const AdjustmentKind paint = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<Painting>(settings); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
+    .startValues = startValues,
 };
 
 }  // namespace dimhem::adjust

@@ -23,6 +23,8 @@ constexpr base::ParamSpec params[] = {
     keepTextureSpec,
     textureSizeSpec,
 };
+constexpr double startValues[] = {100, 2, 0, 8};
+static_assert(std::size(startValues) == std::size(params));
 constexpr std::size_t amount = base::placeOf(params, "amount"), border = base::placeOf(params, "border"),
                       keepTexture = base::placeOf(params, "keep-texture"),
                       textureSize = base::placeOf(params, "texture-size");
@@ -89,6 +91,7 @@ const AdjustmentKind smoothFill = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<SmoothFilling>(settings); },
     .isIdentity = isIdentity,
+    .startValues = startValues,
 };
 
 }  // namespace dimhem::adjust

@@ -23,6 +23,8 @@ constexpr base::ParamSpec params[] = {
     keepTextureSpec,
     textureSizeSpec,
 };
+constexpr double startValues[] = {100, 100, 0, 8};
+static_assert(std::size(startValues) == std::size(params));
 constexpr std::size_t amount = base::placeOf(params, "amount"), around = base::placeOf(params, "around"),
                       keepTexture = base::placeOf(params, "keep-texture"),
                       textureSize = base::placeOf(params, "texture-size");
@@ -64,6 +66,7 @@ const AdjustmentKind textureFill = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<TextureFilling>(settings); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
+    .startValues = startValues,
 };
 
 }  // namespace dimhem::adjust

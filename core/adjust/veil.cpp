@@ -80,14 +80,26 @@ constexpr base::ParamSpec params[] = {
      .step = 0.5,
      .decimals = 1,
      .tip = "Blue of the veil's own light."},
+    {.id = "lightness",
+     .label = "Its lightness",
+     .unit = "%",
+     .min = -30,
+     .max = 30,
+     .step = 0.2,
+     .decimals = 1,
+     .tip = "How much lighter its own light is than its three channels say: where it is dense, little counts."},
 };
 constexpr std::size_t amount = base::placeOf(params, "amount"), red = base::placeOf(params, "red"),
-                      green = base::placeOf(params, "green"), blue = base::placeOf(params, "blue");
+                      green = base::placeOf(params, "green"), blue = base::placeOf(params, "blue"),
+                      lightness = base::placeOf(params, "lightness");
 
 class Veiling final : public CoverageOperation {
 public:
     explicit Veiling(const Settings& settings) : amount_(static_cast<float>(settings.values[amount] / 100)) {
-        for (std::size_t c = 0; c < 3; ++c) colour_[c] = static_cast<float>(settings.values[red + c] / 100);
+        const colour::LinearRgb light = veilColourOf(settings);
+        colour_[0] = static_cast<float>(light.r);
+        colour_[1] = static_cast<float>(light.g);
+        colour_[2] = static_cast<float>(light.b);
     }
     void row(kernel::LinearRow pixels, const float* weights, std::size_t count) const override {
         HWY_DYNAMIC_DISPATCH(VeilRow)(amount_, colour_, pixels, weights, count);
@@ -115,13 +127,15 @@ double rounded(double percent) {
 
 colour::LinearRgb veilColourOf(const Settings& settings) {
     const auto& v = settings.values;
-    return {v[red] / 100, v[green] / 100, v[blue] / 100};
+    const double as = 1 + v[lightness] / 100;
+    return {as * v[red] / 100, as * v[green] / 100, as * v[blue] / 100};
 }
 
 Settings withVeilColour(Settings settings, const colour::LinearRgb& colour) {
     settings.values[red] = rounded(100 * colour.r);
     settings.values[green] = rounded(100 * colour.g);
     settings.values[blue] = rounded(100 * colour.b);
+    settings.values[lightness] = 0;
     return settings;
 }
 

@@ -199,7 +199,7 @@ Added withNewAdjustment(const Document& document, Id correction, const adjust::A
     const Id id = numbered.ids->next();
     return {withCorrection(numbered, correction,
                            [&](Correction& c) {
-                               c.adjustments.push_back({id, &kind, true, adjust::neutralSettings(kind)});
+                               c.adjustments.push_back({id, &kind, true, adjust::startingSettings(kind)});
                            }),
             id};
 }

@@ -23,8 +23,12 @@ json partToJson(const mask::Part& part) {
 json tableToJson(const adjust::TableSpec& spec, const adjust::Table& table) {
     json out = json::array();
     const auto width = static_cast<std::ptrdiff_t>(spec.columns.size());
-    for (auto row = table.begin(); row != table.end(); row += width)
-        out.push_back(std::vector<double>(row, row + width));
+    for (auto row = table.begin(); row != table.end(); row += width) {
+        std::vector<double> values(row, row + width);
+        const std::size_t least = spec.columns.size() - spec.leftOut;
+        while (values.size() > least && values.back() == spec.columns[values.size() - 1].neutral) values.pop_back();
+        out.push_back(std::move(values));
+    }
     return out;
 }
 
@@ -120,10 +124,16 @@ Result<adjust::Table> readTable(const json& object, const adjust::TableSpec& spe
     }
     adjust::Table table;
     for (const json& row : *found) {
-        if (!row.is_array() || row.size() != spec.columns.size())
-            return fields::wrongField(spec.id, "rows of " + std::to_string(spec.columns.size()) + " numbers");
+        const std::size_t most = spec.columns.size(), least = most - spec.leftOut;
+        if (!row.is_array() || row.size() > most || row.size() < least)
+            return fields::wrongField(spec.id, "rows of " + (least < most ? std::to_string(least) + " to " : "") +
+                                                   std::to_string(most) + " numbers");
         for (std::size_t i = 0; i < spec.columns.size(); ++i) {
             const base::ParamSpec& column = spec.columns[i];
+            if (i >= row.size()) {
+                table.push_back(column.neutral);
+                continue;
+            }
             if (!row[i].is_number() || !base::inRange(column, row[i].get<double>())) {
                 return fields::wrongField(
                     spec.id, "rows of numbers within their ranges (" + std::string(column.id) + " is not)");

@@ -192,7 +192,7 @@ Schema adjustmentSchema() {
             for (const base::ParamSpec& column : table.columns) columns.push_back(numberOf(column.min, column.max));
             const Schema row{{"type", "array"},
                              {"prefixItems", columns},
-                             {"minItems", table.columns.size()},
+                             {"minItems", table.columns.size() - table.leftOut},
                              {"maxItems", table.columns.size()}};
             properties[std::string(table.id)] = listOf(row, table.leastRows, table.mostRows);
         }

@@ -38,6 +38,8 @@ json brushToJson(const Starter& starter) {
             out[std::string(param.spec.id)] = (*starter.brush).*param.value;
     }
     out["holds"] = starter.brush->holds;
+    const mask::BringKind brings = starter.brush->brings.kind;
+    if (brings != mask::BringKind::nothing) out["brings"] = mask::infoOf(brings).id;
     return out;
 }
 
@@ -55,6 +57,11 @@ Result<void> readBrush(const json& object, Starter& starter) {
     }
     DIMHEM_READ(holds, fields::readBool(*found, "holds", false));
     starter.brush->holds = holds;
+    const std::string nothing(mask::infoOf(mask::BringKind::nothing).id);
+    DIMHEM_READ(brings, fields::readText(*found, "brings", nothing));
+    const auto kind = std::ranges::find(mask::bringKinds(), brings, &mask::BringInfo::id);
+    if (kind == mask::bringKinds().end()) return fields::wrongField("brings", "what a brush can bring");
+    starter.brush->brings.kind = kind->kind;
     return {};
 }
 

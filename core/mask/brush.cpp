@@ -191,6 +191,10 @@ std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key, bounds_));
 }
 
+std::shared_ptr<const Brush> Brush::withoutLast() const {
+    return std::make_shared<const Brush>(std::vector<StrokePtr>(strokes_.begin(), strokes_.end() - 1));
+}
+
 // Its bounds stay at least as wide as those of the stroke that was last, which it grew from.
 std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;

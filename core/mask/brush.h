@@ -24,6 +24,7 @@ public:
 
     std::span<const StrokePtr> strokes() const { return strokes_; }
     std::shared_ptr<const Brush> withStroke(StrokePtr stroke) const;  // one more
+    std::shared_ptr<const Brush> withoutLast() const;                 // which must exist
     std::shared_ptr<const Brush> withLast(StrokePtr stroke) const;    // instead of the last, which must exist
 
     const ShapeKind& kind() const override { return kindInfo; }

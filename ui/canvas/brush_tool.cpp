@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/adjust/paint.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
+#include "ui/session/brush_colour.h"
 
 namespace dimhem::ui {
 
@@ -33,6 +35,24 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
     painter.drawEllipse(centre, half, half);
 }
 
+QString stepName(const mask::BrushSettings& brush) {
+    if (brush.removes) return QObject::tr("removing brush stroke");
+    switch (brush.brings.kind) {
+        case mask::BringKind::nothing: break;
+        case mask::BringKind::colour: return QObject::tr("stroke of colour");
+        case mask::BringKind::clone: return QObject::tr("clone");
+        case mask::BringKind::heal: return QObject::tr("heal");
+        case mask::BringKind::line: return QObject::tr("fill line");
+    }
+    return QObject::tr("brush stroke");
+}
+
+// Whether what strokes bring shows.
+bool laysDown(const document::Correction& correction) {
+    return std::ranges::any_of(correction.adjustments,
+                               [](const document::AdjustmentUse& use) { return use.kind == &adjust::paint; });
+}
+
 }  // namespace
 
 // For those with a mouse: a slow hand presses hard, a fast one lightly, as a pen does by itself. Eased, so that it does
@@ -53,29 +73,95 @@ mask::StrokePoint BrushTool::pointOf(const PointerEvent& event, bool isFirst) {
     return {event.place, standIn_};
 }
 
-void BrushTool::press(const PointerEvent& event) {
-    if (!selected<mask::Brush>()) return;
+void BrushTool::pick(base::Point place) {
+    const mask::BringKind kind = session_.brush().brings.kind;
+    if (kind == mask::BringKind::colour) return pickBrushColour(session_, place);
+    if (kind != mask::BringKind::clone && kind != mask::BringKind::heal) return;
+    Bringing bringing = session_.bringing();
+    bringing.from = place;
+    bringing.offset.reset();
+    bringing.finds = false;
+    session_.setBringing(bringing);
+}
+
+std::optional<mask::BrushSettings> BrushTool::brushAt(base::Point place) {
     mask::BrushSettings brush = session_.brush();
+    mask::Brings& brings = brush.brings;
+    const bool takes =
+        brings.kind == mask::BringKind::clone || (brings.kind == mask::BringKind::heal && !session_.bringing().finds);
+    if (!takes || brush.removes) return brush;
+    Bringing bringing = session_.bringing();
+    if (!bringing.from) {
+        session_.say(QObject::tr("Ctrl+click first on the place to take from."));
+        return std::nullopt;
+    }
+    bringing.offset = bringing.offsetFor(place);
+    // Whole pixels, so that nothing is softened by lying between them.
+    brings.offset = base::Point{std::round(bringing.offset->x), std::round(bringing.offset->y)};
+    session_.setBringing(bringing);
+    return brush;
+}
+
+// Whether the last stroke was a press here that healed by a place it found.
+bool BrushTool::healsAgain(const mask::BrushSettings& brush, base::Point place) const {
+    const auto part = selected<mask::Brush>();
+    if (!part || part->strokes().empty() || brush.brings.kind != mask::BringKind::heal || brush.brings.offset ||
+        brush.removes)
+        return false;
+    const mask::Stroke& last = *part->strokes().back();
+    const mask::Brings& brings = last.brush().brings;
+    const base::Point way = last.points().back().at - place;
+    return brings.kind == mask::BringKind::heal && !brings.offset && !last.brush().removes &&
+           last.points().size() == 1 && std::hypot(way.x, way.y) < last.brush().sizePx / 4;
+}
+
+void BrushTool::press(const PointerEvent& event) {
+    const auto part = selected<mask::Brush>();
+    if (!part) return;
+    if (event.modifiers & Qt::ControlModifier && session_.brush().brings.kind != mask::BringKind::nothing)
+        return pick(event.place);
+    auto wanted = brushAt(event.place);
+    if (!wanted) return;
+    mask::BrushSettings brush = *wanted;
     brush.removes = brush.removes || event.eraser;
+    if (healsAgain(brush, event.place)) {
+        const mask::Stroke& last = *part->strokes().back();
+        brush = last.brush();
+        brush.brings.rank = (brush.brings.rank + 1) % (mask::mostRank + 1);
+        begin(mask::Stroke::through(brush, std::vector{last.points()[0]}), part->withoutLast());
+        return;
+    }
     const auto from = event.modifiers & Qt::ShiftModifier ? straightFrom() : std::nullopt;
     if (from) {
         const mask::StrokePoint ends[] = {{*from, 1}, pointOf(event, true)};
-        begin(mask::Stroke::through(brush, ends));
+        begin(mask::Stroke::through(brush, ends), part);
     } else {
-        begin(std::make_shared<const mask::Stroke>(brush, pointOf(event, true)));
+        begin(std::make_shared<const mask::Stroke>(brush, pointOf(event, true)), part);
     }
 }
 
-bool BrushTool::begin(mask::StrokePtr stroke) {
-    const bool removes = stroke->brush().removes;
-    gesture_ = session_.begin({.stepName = removes ? QObject::tr("removing brush stroke") : QObject::tr("brush stroke"),
-                               .interrupted = [this] { finish(); }});
-    brush_ = selected<mask::Brush>();
-    if (!brush_) gesture_.giveUp();
+bool BrushTool::begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush> over) {
+    gesture_ = session_.begin({.stepName = stepName(stroke->brush()), .interrupted = [this] { finish(); }});
+    brush_ = std::move(over);
+    if (!selected<mask::Brush>()) gesture_.giveUp();
     if (!gesture_.isRunning()) return false;
+    lays_.reset();
+    const bool brings = stroke->brush().brings.kind != mask::BringKind::nothing && !stroke->brush().removes;
+    if (brings && !laysDown(*session_.correction())) {
+        const adjust::AdjustmentKind& kind = adjust::paint;
+        lays_ = document::AdjustmentUse{session_.document()->ids->next(), &kind, true, adjust::startingSettings(kind)};
+    }
     stroke_ = std::move(stroke);
-    gesture_.preview(withShape(brush_->withStroke(stroke_)));
+    gesture_.preview(withStroke(stroke_));
     return true;
+}
+
+document::DocumentPtr BrushTool::withStroke(mask::StrokePtr stroke) const {
+    const document::DocumentPtr painted = withShape(brush_->withStroke(std::move(stroke)));
+    if (!lays_) return painted;
+    return document::withCorrection(*painted, gesture_.target().correction, [&](document::Correction& correction) {
+        correction.adjustments.insert(correction.adjustments.begin(), *lays_);
+    });
 }
 
 void BrushTool::move(const PointerEvent& event) {
@@ -86,10 +172,11 @@ void BrushTool::move(const PointerEvent& event) {
         const mask::StrokePoint last = stroke_->points().back();
         const mask::BrushSettings brush = stroke_->brush();
         finish();
-        if (!begin(std::make_shared<const mask::Stroke>(brush, last))) return;
+        const auto part = selected<mask::Brush>();
+        if (!part || !begin(std::make_shared<const mask::Stroke>(brush, last), part)) return;
     }
     stroke_ = stroke_->extended(next);
-    gesture_.preview(withShape(brush_->withStroke(stroke_)));
+    gesture_.preview(withStroke(stroke_));
 }
 
 void BrushTool::release(const PointerEvent&) {
@@ -97,7 +184,7 @@ void BrushTool::release(const PointerEvent&) {
 }
 
 void BrushTool::finish() {
-    if (gesture_.isRunning()) gesture_.commit(withShape(brush_->withStroke(stroke_->finished())));
+    if (gesture_.isRunning()) gesture_.commit(withStroke(stroke_->finished()));
 }
 
 // The colour that is held to, in the ring's middle, as large as the part of the photo it is taken from, or as can be
@@ -111,6 +198,27 @@ void BrushTool::paintHeldColour(QPainter& painter, const PointerEvent& pointer) 
     painter.setBrush(QColor(channel(held[0]), channel(held[1]), channel(held[2])));
     const double radius = std::clamp(session_.brush().sizePx * viewport_.zoom() * 0.05, 4.0, 9.0);
     painter.drawEllipse(pointer.screen, radius, radius);
+}
+
+// To where the brush takes from, with a ring there as large as its own.
+void BrushTool::paintThread(QPainter& painter, const Viewport& viewport, const PointerEvent& pointer,
+                            const QColor& colour) const {
+    const mask::Brings& brings = isActive() ? stroke_->brush().brings : session_.brush().brings;
+    const bool takes =
+        brings.kind == mask::BringKind::clone || (brings.kind == mask::BringKind::heal && !session_.bringing().finds);
+    const auto offset = isActive() ? brings.offset : session_.bringing().offsetFor(pointer.place);
+    if (!takes || !offset) return;
+    const QPointF from = viewport.toScreen(pointer.place + *offset);
+    const double radius = std::max(3.0, session_.brush().sizePx / 2 * viewport.zoom());
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(stitchPen(colour, 1.2));
+    painter.drawLine(pointer.screen, from);
+    painter.setPen(QPen(QColor(0, 0, 0, 140), 3));
+    painter.drawEllipse(from, radius, radius);
+    painter.setPen(QPen(colour, 1.2));
+    painter.drawEllipse(from, radius, radius);
+    painter.drawPoint(from);
 }
 
 std::optional<base::Point> BrushTool::straightFrom() const {
@@ -133,6 +241,7 @@ void BrushTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
     paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour,
               brush.removes);
     if (brush.holds) paintHeldColour(painter, *pointer);
+    paintThread(painter, viewport, *pointer, colour);
 }
 
 QCursor BrushTool::cursor(const PointerEvent&, const Viewport& viewport) const {

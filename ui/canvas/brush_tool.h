@@ -1,4 +1,8 @@
 // Painting: press and drag for a stroke; Shift and click for a straight stretch from where the last stroke ended.
+//
+// A brush that brings something (core/mask/brings.h): Ctrl and click picks it, the colour there or the place to take
+// from, which a thread leads to from the ring. Where the correction has no adjustment that lays it down, one comes with
+// the stroke. Pressed again in the same place, healing that finds its place takes the next best.
 #pragma once
 
 #include "core/mask/brush.h"
@@ -19,14 +23,22 @@ public:
 
 private:
     mask::StrokePoint pointOf(const PointerEvent& event, bool isFirst);
-    bool begin(mask::StrokePtr stroke);
+    bool begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush> over);
+    // The brush for a stroke that begins at a place; none, with a sentence for the person, where it lacks something.
+    std::optional<mask::BrushSettings> brushAt(base::Point place);
+    void pick(base::Point place);
+    bool healsAgain(const mask::BrushSettings& brush, base::Point place) const;
+    document::DocumentPtr withStroke(mask::StrokePtr stroke) const;
+    void paintThread(QPainter& painter, const Viewport& viewport, const PointerEvent& pointer,
+                     const QColor& colour) const;
     void finish();
     void paintHeldColour(QPainter& painter, const PointerEvent& pointer) const;
     std::optional<base::Point> straightFrom() const;  // the end of the last stroke of the selected part
 
-    std::shared_ptr<const mask::Brush> brush_;  // the part's strokes without the one in hand
-    mask::StrokePtr stroke_;                    // while the gesture runs
-    quint64 lastMs_ = 0;                        // for the pen stand-in: pressure from speed
+    std::shared_ptr<const mask::Brush> brush_;     // the part's strokes without the one in hand
+    mask::StrokePtr stroke_;                       // while the gesture runs
+    std::optional<document::AdjustmentUse> lays_;  // comes with the stroke, where the correction has none
+    quint64 lastMs_ = 0;                           // for the pen stand-in: pressure from speed
     double standIn_ = 1;
 };
 

@@ -9,6 +9,7 @@
 #include "core/adjust/haze.h"
 #include "core/adjust/hue_bands.h"
 #include "core/adjust/ink_table.h"
+#include "core/adjust/line_fill.h"
 #include "core/adjust/match_area.h"
 #include "core/adjust/noise.h"
 #include "core/adjust/shadow_lift.h"
@@ -50,6 +51,7 @@ EditorBuilder editorOf(const adjust::AdjustmentKind& kind) {
         {&adjust::colourBalance, buildColourBalanceEditor},
         {&adjust::hueBands, buildHueBandsEditor},
         {&adjust::inkTable, buildInkTableEditor},
+        {&adjust::lineFill, buildLineFillEditor},
         {&adjust::matchArea, buildMatchEditor},
         {&adjust::noise, buildNoiseEditor},
         {&adjust::banding, buildBandingEditor},

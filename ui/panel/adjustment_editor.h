@@ -69,6 +69,7 @@ void buildDetailEditor(const EditorFrame& frame);
 void buildHazeEditor(const EditorFrame& frame);
 void buildVeilEditor(const EditorFrame& frame);
 void buildShadowEditor(const EditorFrame& frame);
+void buildLineFillEditor(const EditorFrame& frame);
 void buildWhiteBalanceEditor(const EditorFrame& frame);
 void buildColourBalanceEditor(const EditorFrame& frame);
 void buildSpillEditor(const EditorFrame& frame);

@@ -69,7 +69,8 @@ void addBand(const EditorFrame& f, int count) {
     f.state.chosen[f.use] = count;
     f.edit(f.step(QObject::tr("add a band")), [count](adjust::Settings& next) {
         const double middle = std::remainder(60.0 * count, 360.0);  // the next sixth of the circle
-        next.tables[0].insert(next.tables[0].end(), {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0});
+        next.tables[0].insert(next.tables[0].end(),
+                              {middle - 40, middle - 20, middle + 20, middle + 40, 0, 0, 0, 0, 0});
     });
 }
 
@@ -138,6 +139,41 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
     row->addWidget(remove);
 }
 
+// The thing's own hue, pressed on the photo: what is reflected on it is bent towards that.
+void takeTowards(const EditorFrame& f, int band, const PhotoDrag& drag) {
+    render::Comparison arriving;
+    arriving.stopBefore = f.correction;
+    readInBackground(
+        f.session,
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area = drag.area()] {
+            return task::huesIn(*renderer, render::Sequence(document, arriving), area);
+        },
+        [f, band](const std::optional<task::Hues>& hues) {
+            if (!hues) return f.session.say(QObject::tr("There is no colour there: greys have no hue."));
+            f.edit(f.step(QObject::tr("towards a hue")), [&](adjust::Settings& next) {
+                if (!hasBand(next, band)) return;
+                double* row = rowOf(next, band);
+                row[adjust::bandTowards] = std::fmod(hues->middleDeg + 360, 360);
+                if (row[adjust::bandBend] == 0) row[adjust::bandBend] = 70;
+            });
+        });
+}
+
+void addTowardsButton(const EditorFrame& f, int band) {
+    QHBoxLayout* row = f.addRow();
+    QPushButton* pick = f.addButton(
+        "pipette", QObject::tr("Its own hue"), "pick-towards",
+        QObject::tr("Then press where the thing shows its own colour: the band is bent towards that hue."), row);
+    QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
+        PhotoGesture gesture;
+        gesture.hint = QObject::tr("Press where the thing shows its own colour");
+        gesture.marksArea = true;
+        gesture.done = [f, band](const PhotoDrag& drag) { takeTowards(f, band, drag); };
+        f.session.ask(std::move(gesture));
+    });
+    row->addStretch(1);
+}
+
 void addBandStrip(const EditorFrame& f, int band) {
     auto* strip = new RangeStrip(RangeStrip::Scale::hue, QObject::tr("Hues of the band"), f.body);
     strip->setObjectName("band-hues");
@@ -171,7 +207,8 @@ void buildHueBandsEditor(const EditorFrame& f) {
     if (count > 0) {
         addBandChoice(f, band, count);
         addBandStrip(f, band);
-        for (const std::size_t column : {adjust::bandHue, adjust::bandSaturation, adjust::bandLightness}) {
+        for (const std::size_t column :
+             {adjust::bandHue, adjust::bandSaturation, adjust::bandLightness, adjust::bandTowards, adjust::bandBend}) {
             const base::ParamSpec& spec = f.kind.tables[0].columns[column];
             auto* slider = boundSlider(spec, f.step(words(spec.label).toLower()), f.session, {f.correction, 0}, f.body,
                                        [f, band, column](const document::Document& document, double value) {
@@ -186,6 +223,7 @@ void buildHueBandsEditor(const EditorFrame& f) {
             });
             f.layout->addWidget(slider);
         }
+        addTowardsButton(f, band);
         f.addParameter(0);
     }
     addBandButtons(f, band, count);

@@ -26,6 +26,7 @@
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/bound_slider.h"
+#include "ui/panel/bringing_settings.h"
 #include "ui/session/latest_job.h"
 #include "ui/session/photo_reading.h"
 
@@ -183,6 +184,7 @@ void addBrush(const Builder& b) {
         session.setBrush(brush);
     });
     addLabelled(b, QObject::tr("Brush"), mode);
+    addBringing(b);
     addHolding(b);
     for (const mask::BrushParam& param : mask::brushParams()) {
         if (param.value == &mask::BrushSettings::tolerancePct) continue;  // belongs to holding edges

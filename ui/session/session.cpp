@@ -20,6 +20,8 @@ void Session::start(task::Opened what) {
     // A brush that suits the photo to begin with: about a fourteenth of its length.
     const base::Size size = renderer_->photo().size();
     brush_.sizePx = std::clamp(std::round(std::max(size.width, size.height) / 14.0), 8.0, 1000.0);
+    bringing_.from.reset();
+    bringing_.offset.reset();
     forgetWhatIsShown();
     correction_ = document()->corrections.empty() ? 0 : document()->corrections.front()->id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
@@ -340,6 +342,11 @@ render::View Session::view() const {
 void Session::setBrush(const mask::BrushSettings& brush) {
     if (brush == brush_) return;
     brush_ = brush;
+    Q_EMIT brushChanged();
+}
+
+void Session::setBringing(const Bringing& bringing) {
+    bringing_ = bringing;
     Q_EMIT brushChanged();
 }
 

@@ -14,6 +14,7 @@
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "core/task/save.h"
+#include "ui/session/bringing.h"
 #include "ui/session/gesture.h"
 #include "ui/session/photo_gesture.h"
 #include "ui/session/pointer_colours.h"
@@ -108,6 +109,8 @@ public:
 
     const mask::BrushSettings& brush() const { return brush_; }
     void setBrush(const mask::BrushSettings& brush);
+    const Bringing& bringing() const { return bringing_; }
+    void setBringing(const Bringing& bringing);
 
     // Asks the person for something on the photo: a place or an area (see PhotoGesture).
     void ask(PhotoGesture gesture);
@@ -174,6 +177,7 @@ private:
     bool before_ = false;
     Held held_ = Held::nothing;
     mask::BrushSettings brush_;
+    Bringing bringing_;
     std::optional<PhotoGesture> asked_;
     std::optional<render::Glare> glare_;
     std::optional<PointerColours> pointer_;

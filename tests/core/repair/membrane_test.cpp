@@ -7,18 +7,14 @@
 #include <cmath>
 #include <random>
 
+#include "tests/core/repair/made.h"
+
 namespace dimhem::repair {
 namespace {
 
 using image::Plane;
 
-Hole holeOf(base::Size size, const std::function<bool(int, int)>& isHole) {
-    Hole hole(size);
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) hole.view().at(x, y) = isHole(x, y) ? 1 : 0;
-    }
-    return hole;
-}
+using tests::holeOf;
 
 // The same equations, solved directly.
 Plane<float> solvedDirectly(const Plane<float>& plane, const Hole& hole) {
