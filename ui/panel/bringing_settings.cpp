@@ -11,6 +11,7 @@
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
+#include "ui/panel/bound_slider.h"
 #include "ui/session/brush_colour.h"
 
 namespace dimhem::ui {

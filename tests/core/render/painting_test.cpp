@@ -232,7 +232,7 @@ TEST(Painting, StrokesSeeThoseBeforeThem) {
     const image::EncodedPlanes was = plain(*photo);
     const image::EncodedPlanes echo =
         tests::assembled(fresh(photo), one(painted(stroke("[[100, 150], [300, 150]]", near, 40, 0))), 0, 128, {2, {}});
-    EXPECT_EQ(echo.red.view().at(250, 150), was.red.view().at(210, 150));
+    EXPECT_NEAR(double{echo.red.view().at(250, 150)}, double{was.red.view().at(210, 150)}, 1e-6);
 }
 
 // Painting on, undoing and painting anew keeps nothing of what was not kept.
@@ -307,9 +307,9 @@ TEST(Filling, ASlopeGoesOnThroughHolesOfAnySize) {
     };
     const Case cases[] = {
         {"a spot", {403, 301}, stroke("[[200, 150]]", "", 80, 0), 1e-3},
-        {"a long line", {1400, 900}, stroke("[[0, 20], [1400, 880]]", "", 20, 0), 2e-3},
+        {"a long line", {1400, 900}, stroke("[[60, 60], [1340, 840]]", "", 20, 0), 2e-3},
         {"a large place", {1400, 900}, stroke("[[700, 450]]", "", 840, 0), 4e-3},
-        {"all but the sides", {1000, 700}, stroke("[[300, 350], [700, 350]]", "", 600, 0), 6e-3},
+        {"a larger one", {1300, 800}, stroke("[[400, 400], [900, 400]]", "", 600, 0), 4e-3},
     };
     for (const Case& c : cases) {
         const auto photo = slope(c.photo);
@@ -332,15 +332,17 @@ TEST(Filling, KeepingAllTextureKeepsFineDetail) {
         double sum = 0;
         for (int y = 130; y < 170; ++y) {
             for (int x = 180; x < 220; ++x) {
-                const float d = (out.red.view().at(x + 1, y) - out.red.view().at(x, y)) -
-                                (was.red.view().at(x + 1, y) - was.red.view().at(x, y));
+                const auto bend = [&](const image::EncodedPlanes& p) {
+                    return p.red.view().at(x + 1, y) - 2 * p.red.view().at(x, y) + p.red.view().at(x - 1, y);
+                };
+                const float d = bend(out) - bend(was);
                 sum += double{d} * double{d};
             }
         }
         return std::sqrt(sum / 1600);
     };
     EXPECT_LT(detail(R"("amount": 100, "keep-texture": 100, "texture-size": 6)"),
-              0.4 * detail(R"("amount": 100, "keep-texture": 0)"));
+              0.2 * detail(R"("amount": 100, "keep-texture": 0)"));
 }
 
 TEST(Filling, AMaskOfAllLeavesThePhoto) {
