@@ -59,7 +59,7 @@ HWY_INLINE V BendTowards(D d, V hue, const PreparedBand& band) {
     V off = hn::Sub(hn::Set(d, band.towards), hue);  // -360 .. 360
     off = hn::IfThenElse(hn::Gt(off, hn::Set(d, 180.0f)), hn::Sub(off, turn), off);
     off = hn::IfThenElse(hn::Lt(off, hn::Set(d, -180.0f)), hn::Add(off, turn), off);
-    const V near = RaisedCosine(d, hn::Mul(hn::Sub(hn::Set(d, 180.0f), hn::Abs(off)), hn::Set(d, 1.0f / 60)));
+    const V near = RaisedCosine(d, hn::Mul(hn::Sub(hn::Set(d, 180.0f), hn::Abs(off)), hn::Set(d, 1.0f / 90)));
     return hn::Mul(hn::Mul(hn::Set(d, band.bend), near), off);
 }
 

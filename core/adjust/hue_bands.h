@@ -5,7 +5,7 @@
 //   weight of a pixel   band(hue) x fade(chroma): greys have no hue, so that raised cosine from 0 to 10 % chroma
 //                       (max - min channel) leads them out
 //   hue                 turned by the sum of weight x degrees, and by weight x bend/100 x what it is off from the hue
-//                       it is bent towards (less and less of that from 120 degrees on, none at its opposite)
+//                       it is bent towards (less and less of that from 90 degrees on, none at its opposite)
 //   saturation          HSL saturation times 1 + the sum of weight x value/100, at least 0
 //   lightness           l moves by the sum of weight x value/100, towards 1 where it is above 0, else towards 0, as
 //   part

@@ -123,7 +123,7 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
         return;
     }
     QPushButton* pick = f.addButton(
-        "pipette", QObject::tr("From the photo"), "pick-band",
+        "pipette", QObject::tr("From photo"), "pick-band",
         QObject::tr("Then press on the colour in the photo, or drag over it: the band goes to the hues there."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
         PhotoGesture gesture;

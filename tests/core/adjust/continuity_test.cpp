@@ -41,7 +41,8 @@ Table anyBands(std::mt19937& random) {
         const double from = between(random, 0, 200), in = between(random, 20, 60), full = between(random, 0, 40),
                      out = between(random, 20, 60);
         bands.insert(bands.end(), {from, from + in, from + in + full, from + in + full + out, between(random, -60, 60),
-                                   between(random, -100, 100), between(random, -60, 60)});
+                                   between(random, -100, 100), between(random, -60, 60), between(random, 0, 360),
+                                   random() % 2 ? between(random, 0, 100) : 0});
     }
     return bands;
 }
@@ -98,10 +99,11 @@ double farthest(const colour::EncodedRgb& a, const colour::EncodedRgb& b) {
 
 // As stated in the page of each adjustment: how many times the distance of neighbouring colours grows, at most.
 const std::map<std::string_view, double> statedSlope = {
-    {"light", 45},      {"tone-curve", 35},  {"white-balance", 21}, {"colour-balance", 5}, {"hue-bands", 50},
-    {"saturation", 35}, {"ink-table", 6},    {"match-area", 1.1},   {"tint", 1.1},         {"spill-suppression", 6},
-    {"veil", 215},      {"shadow-lift", 60}, {"noise", 1.1},        {"banding", 1.1},      {"grain", 1.1},
-    {"haze", 1.1},      {"detail", 1.1},     {"glow", 1.1},         {"soften", 1.1}};
+    {"light", 45},      {"tone-curve", 35},    {"white-balance", 21}, {"colour-balance", 5}, {"hue-bands", 60},
+    {"saturation", 35}, {"ink-table", 6},      {"match-area", 1.1},   {"tint", 1.1},         {"spill-suppression", 6},
+    {"veil", 215},      {"shadow-lift", 60},   {"noise", 1.1},        {"banding", 1.1},      {"grain", 1.1},
+    {"haze", 1.1},      {"detail", 1.1},       {"glow", 1.1},         {"soften", 1.1},       {"smooth-fill", 1.1},
+    {"line-fill", 1.1}, {"texture-fill", 1.1}, {"paint", 1.1}};
 
 // Colours and, after each, its neighbours one step up in red, in green and in blue.
 struct Neighbours {

@@ -20,7 +20,7 @@ using tests::applied;
 using tests::luminance;
 
 struct Band {
-    double p0, p1, p2, p3, hue, saturation, lightness;
+    double p0, p1, p2, p3, hue, saturation, lightness, towards = 0, bend = 0;
 };
 
 Settings bands(std::initializer_list<Band> list, bool keepLuminance = false) {
@@ -28,7 +28,8 @@ Settings bands(std::initializer_list<Band> list, bool keepLuminance = false) {
     settings.values[0] = keepLuminance;
     settings.tables[0].clear();
     for (const Band& b : list)
-        settings.tables[0].insert(settings.tables[0].end(), {b.p0, b.p1, b.p2, b.p3, b.hue, b.saturation, b.lightness});
+        settings.tables[0].insert(settings.tables[0].end(),
+                                  {b.p0, b.p1, b.p2, b.p3, b.hue, b.saturation, b.lightness, b.towards, b.bend});
     return settings;
 }
 
@@ -158,6 +159,36 @@ TEST(HueBands, WantFourPointsInOneTurn) {
     EXPECT_EQ(hueBands.invalidReason(bands({{1, 2, 3, 4, 0, 0, 0}})), nullptr);
     EXPECT_NE(hueBands.invalidReason(bands({{1, 5, 3, 40, 0, 0, 0}})), nullptr);
     EXPECT_NE(hueBands.invalidReason(bands({{-300, 2, 3, 100, 0, 0, 0}})), nullptr);
+}
+
+// A thing of one hue with its neighbour's light on it: one band bends all of that towards its own hue, the nearer way
+// round the circle.
+TEST(HueBands, BendTowardsOneHue) {
+    for (const double target : {20.0, 340.0, 60.0}) {
+        for (const double bend : {30.0, 100.0}) {
+            const Settings settings = bands({{-180, -180, 180, 180, 0, 0, 0, target, bend}});
+            for (const double hue : {0.0, 35.0, 75.0, 290.0, 355.0}) {
+                const double off = std::remainder(target - hue, 360);
+                if (std::abs(off) > 88) continue;
+                const colour::EncodedRgb in = colour::rgbFromHsl(hue, 0.6, 0.45);
+                const double expected = std::fmod(hue + bend / 100 * off + 360, 360);
+                EXPECT_NEAR(std::remainder(hslOf(applied(hueBands, settings, in)).h - expected, 360), 0, 0.05)
+                    << hue << " towards " << target;
+            }
+        }
+    }
+}
+
+// At the opposite hue neither way is the nearer: nothing happens there, and neighbours stay neighbours.
+TEST(HueBands, BendNothingAtTheOppositeHue) {
+    const Settings settings = bands({{-180, -180, 180, 180, 0, 0, 0, 90, 100}});
+    double before = 0;
+    for (double hue = 200; hue <= 340; hue += 0.5) {
+        const double out = hslOf(applied(hueBands, settings, colour::rgbFromHsl(hue, 0.6, 0.45))).h;
+        if (hue == 270) EXPECT_NEAR(out, 270, 0.2);
+        if (hue > 200) EXPECT_LT(std::abs(std::remainder(out - before, 360)), 3) << hue;
+        before = out;
+    }
 }
 
 }  // namespace dimhem::adjust

@@ -64,7 +64,9 @@ TEST(Export, NeutralAdjustmentsOfEveryKindLeaveEveryBit) {
     document::DocumentPtr document = tests::documentOf(R"([{"mask": {"starts": "everywhere"}}])");
     const document::Id correction = document->corrections[0]->id;
     for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds())
-        document = document::withNewAdjustment(*document, correction, *kind).document;
+        document = document::withCorrection(*document, correction, [&](document::Correction& c) {
+            c.adjustments.push_back({document->ids->next(), kind, true, adjust::neutralSettings(*kind)});
+        });
     EXPECT_FALSE(document::isActive(*document->corrections[0]));
     for (const SampleType type : {SampleType::u8, SampleType::u16}) {
         const image::Photo back =
