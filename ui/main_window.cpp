@@ -30,6 +30,7 @@
 #include "ui/panel/what_panel.h"
 #include "ui/panel/where_panel.h"
 #include "ui/session/background.h"
+#include "ui/session/part_key.h"
 
 namespace dimhem::ui {
 
@@ -119,10 +120,8 @@ void MainWindow::makeKeys() {
             if (!isTyping()) act();
         });
     };
-    int number = 1;
-    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
-        key(qPrintable(QString::number(number++ % 10)), [this, kind] { session_.addPart(*kind); });
-    }
+    for (const mask::ShapeKind* kind : mask::shapeKinds())
+        key(qPrintable(partKey(*kind)), [this, kind] { session_.addPart(*kind); });
     key("G", [this] { nextMaskView(1); });
     key("Shift+G", [this] { nextMaskView(-1); });
     key("F", [this] { flipSelected(); });

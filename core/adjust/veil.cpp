@@ -82,12 +82,14 @@ constexpr base::ParamSpec params[] = {
      .tip = "Blue of the veil's own light."},
     {.id = "lightness",
      .label = "Its lightness",
-     .unit = "%",
-     .min = -30,
-     .max = 30,
-     .step = 0.2,
-     .decimals = 1,
-     .tip = "How much lighter its own light is than its three channels say: where it is dense, little counts."},
+     .unit = "×",
+     .min = 0.5,
+     .max = 16,
+     .neutral = 1,
+     .step = 0.005,
+     .decimals = 3,
+     .tip = "How many times as light its own light is as its three channels say: where it is dense, little counts.",
+     .scale = base::Scale::logarithmic},
 };
 constexpr std::size_t amount = base::placeOf(params, "amount"), red = base::placeOf(params, "red"),
                       green = base::placeOf(params, "green"), blue = base::placeOf(params, "blue"),
@@ -127,15 +129,17 @@ double rounded(double percent) {
 
 colour::LinearRgb veilColourOf(const Settings& settings) {
     const auto& v = settings.values;
-    const double as = 1 + v[lightness] / 100;
+    const double as = v[lightness];
     return {as * v[red] / 100, as * v[green] / 100, as * v[blue] / 100};
 }
 
 Settings withVeilColour(Settings settings, const colour::LinearRgb& colour) {
-    settings.values[red] = rounded(100 * colour.r);
-    settings.values[green] = rounded(100 * colour.g);
-    settings.values[blue] = rounded(100 * colour.b);
-    settings.values[lightness] = 0;
+    // Brighter than white, such as light shone into a lens, by the lightness alone.
+    const double most = std::max({1.0, colour.r, colour.g, colour.b});
+    settings.values[lightness] = std::min(std::ceil(most * 1000) / 1000, params[lightness].max);
+    settings.values[red] = rounded(100 * colour.r / settings.values[lightness]);
+    settings.values[green] = rounded(100 * colour.g / settings.values[lightness]);
+    settings.values[blue] = rounded(100 * colour.b / settings.values[lightness]);
     return settings;
 }
 

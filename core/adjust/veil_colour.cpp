@@ -16,7 +16,8 @@ namespace {
 using image::Plane;
 using Light = std::array<double, 3>;
 
-constexpr double unveiled = 0.02, leastDensity = 0.3;
+constexpr double brightest = 10;  // times white: light shone into a lens is no less
+constexpr double unveiled = 0.02, leastDensity = 0.1;
 
 double medianOf(std::vector<double>& values) {
     const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
@@ -161,7 +162,7 @@ std::optional<colour::LinearRgb> colourAt(const Seen& seen, double density) {
             weights[i] = 1 / (1 + far * far) / (clear * clear);
         }
     }
-    const auto at = [&](std::size_t c) { return std::clamp(mean[c] + slope[c], 0.0, 1.0); };
+    const auto at = [&](std::size_t c) { return std::clamp(mean[c] + slope[c], 0.0, brightest); };
     return colour::LinearRgb{at(0), at(1), at(2)};
 }
 
@@ -263,7 +264,7 @@ std::optional<FoundVeil> veilFromLines(const Subject& subject) {
     constexpr double leastSpread = 2e-4;  // of tones: of one tone alone nothing can be told
     if (!(spread > leastSpread) || density < leastDensity || density > 1.05) return std::nullopt;
     const double held = std::min(density, 1.0);
-    const auto of = [&](std::size_t c) { return std::clamp(veil[c] / density, 0.0, 1.0); };
+    const auto of = [&](std::size_t c) { return std::clamp(veil[c] / density, 0.0, brightest); };
     return FoundVeil{{of(0), of(1), of(2)}, held};
 }
 
@@ -288,10 +289,9 @@ std::optional<FoundVeil> foundVeil(const Subject& subject) {
     if (!best) return std::nullopt;
     const double from = std::max(leastDensity, best->density - coarse), to = std::min(1.0, best->density + coarse);
     for (double density = from; density <= to; density += fine) attempt(density);
-    // A light that would have to be brighter than white was not found.
-    constexpr double white = 0.995;
+    // A light that would have to be brighter than any was not found.
     const colour::LinearRgb& c = best->colour;
-    return std::max({c.r, c.g, c.b}) < white ? best : std::nullopt;
+    return std::max({c.r, c.g, c.b}) < brightest ? best : std::nullopt;
 }
 
 std::optional<colour::LinearRgb> pickedVeil(const Subject& subject, base::Point place, double density) {
@@ -326,7 +326,7 @@ std::optional<colour::LinearRgb> pickedVeil(const Subject& subject, base::Point 
     }
     if (around[0].empty()) return std::nullopt;
     const auto solved = [&](std::size_t c) {
-        return std::clamp((light[c] / count - (1 - w) * medianOf(around[c])) / w, 0.0, 1.0);
+        return std::clamp((light[c] / count - (1 - w) * medianOf(around[c])) / w, 0.0, brightest);
     };
     return colour::LinearRgb{solved(0), solved(1), solved(2)};
 }

@@ -11,6 +11,7 @@
 #include "core/mask/region.h"
 #include "core/mask/registry.h"
 #include "core/mask/stroke.h"
+#include "core/mask/veil_density.h"
 
 namespace dimhem::document {
 
@@ -139,6 +140,14 @@ Own ownOf(std::string_view kind) {
                  {"smooth", schemaOf(mask::rangeSmoothSpec)},
                  {"measured", oneOf(Words{"photo", "arriving"})}},
                 {"haze"}};
+    }
+    if (kind == "veil-density") {
+        const Schema light = listOf(numberOf(0, 100), 3, 3);
+        return {{{"dense", light},
+                 {"clear", light},
+                 {"smooth", schemaOf(mask::densitySmoothSpec)},
+                 {"measured", oneOf(Words{"photo", "arriving"})}},
+                Schema::array()};
     }
     if (kind == "outline") {
         Schema points = listOf(place(), 0, mask::mostOutlinePoints);

@@ -10,6 +10,7 @@
 #include "core/mask/outline.h"
 #include "core/mask/radial_gradient.h"
 #include "core/mask/region.h"
+#include "core/mask/veil_density.h"
 
 namespace dimhem::mask {
 
@@ -17,7 +18,7 @@ std::span<const ShapeKind* const> shapeKinds() {
     static constexpr const ShapeKind* kinds[] = {
         &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
         &LuminosityRange::kindInfo, &Outline::kindInfo,        &Region::kindInfo,         &Matte::kindInfo,
-        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,
+        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,      &VeilDensity::kindInfo,
     };
     return kinds;
 }

@@ -14,6 +14,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr int clickRadiusPx = 2;   // a click reads 5 x 5 pixels
+constexpr int veilRadiusPx = 12;   // of what is read of a veil
 constexpr double areaAfterPx = 5;  // on screen: a longer drag averages an area
 constexpr double fadeTones = 12;   // L* over which a range set on the photo fades
 constexpr double tonesPerScreenPx = 0.15;
@@ -26,6 +27,7 @@ namespace {
 mask::Seen seenBy(const mask::ShapePtr& shape) {
     if (const auto* tones = dynamic_cast<const mask::LuminosityRange*>(shape.get())) return tones->values().seen;
     if (const auto* haze = dynamic_cast<const mask::HazeDepth*>(shape.get())) return haze->values().seen;
+    if (const auto* veil = dynamic_cast<const mask::VeilDensity*>(shape.get())) return veil->values().seen;
     return static_cast<const mask::ColourRange&>(*shape).values().seen;
 }
 
@@ -77,7 +79,8 @@ mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const
 
 void RangeTool::press(const PointerEvent& event) {
     const auto colours = selected<mask::ColourRange>();
-    const bool isKnown = colours || selected<mask::LuminosityRange>() || selected<mask::HazeDepth>();
+    const bool isKnown =
+        colours || selected<mask::LuminosityRange>() || selected<mask::HazeDepth>() || selected<mask::VeilDensity>();
     if (!isKnown) return;
     if (colours && event.modifiers & Qt::ControlModifier) {
         removeNearestPick(event.place);
@@ -90,9 +93,10 @@ void RangeTool::press(const PointerEvent& event) {
         return;
     }
     pick_ = std::make_shared<Pick>(session_);
-    pick_->stepName = colours                       ? QObject::tr("pick colour")
-                      : selected<mask::HazeDepth>() ? QObject::tr("set haze on photo")
-                                                    : QObject::tr("set tones on photo");
+    pick_->stepName = colours                         ? QObject::tr("pick colour")
+                      : selected<mask::HazeDepth>()   ? QObject::tr("set haze on photo")
+                      : selected<mask::VeilDensity>() ? QObject::tr("set veil on photo")
+                                                      : QObject::tr("set tones on photo");
     pick_->gesture = session_.begin({.stepName = pick_->stepName});
     pick_->start = session_.part() ? session_.part()->shape : nullptr;
     pick_->pressed = pick_->last = event;
@@ -123,6 +127,8 @@ double RangeTool::awayPx(const Pick& pick) {
 
 RangeTool::Place RangeTool::placeOf(const Pick& pick) {
     const bool isArea = awayPx(pick) > areaAfterPx && dynamic_cast<const mask::ColourRange*>(pick.start.get());
+    // A veil lies over things of all tones: many of them are read.
+    if (dynamic_cast<const mask::VeilDensity*>(pick.start.get())) return {pick.pressed.place, veilRadiusPx};
     if (!isArea) return {pick.pressed.place, clickRadiusPx};
     const base::Point way = pick.last.place - pick.pressed.place;
     const double half = std::max(std::abs(way.x), std::abs(way.y)) / 2;
@@ -160,6 +166,12 @@ mask::ShapePtr RangeTool::laidAbout(const Pick& pick, const mask::ShapePtr& shap
         mask::HazeDepthValues values = haze->values();
         values.haze = rangeAbout(reading.hazePct, awayPx(pick));
         return std::make_shared<mask::HazeDepth>(values);
+    }
+    if (const auto* veil = dynamic_cast<const mask::VeilDensity*>(shape.get())) {
+        mask::VeilDensityValues values = veil->values();
+        const bool clear = pick.pressed.modifiers & Qt::ControlModifier;
+        (clear ? values.clear : values.dense) = reading.colour;
+        return std::make_shared<mask::VeilDensity>(values);
     }
     return shape;
 }

@@ -2,13 +2,15 @@
 //
 // Colour range: a click adds the colour there, Ctrl+click takes the nearest pick away, a drag averages an area. By hue,
 // a click sets the band about the hue there. Luminosity range and haze depth: press on a tone, or on what lies in haze,
-// and drag away from it to widen the range.
+// and drag away from it to widen the range. Veil density: press where the veil is densest; Ctrl+press where there is
+// none.
 #pragma once
 
 #include "core/colour/types.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/haze_depth.h"
 #include "core/mask/luminosity_range.h"
+#include "core/mask/veil_density.h"
 #include "ui/canvas/tool.h"
 #include "ui/session/latest_job.h"
 

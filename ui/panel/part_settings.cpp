@@ -19,6 +19,7 @@
 #include "core/mask/outline.h"
 #include "core/mask/radial_gradient.h"
 #include "core/mask/region.h"
+#include "core/mask/veil_density.h"
 #include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
 #include "core/task/probe.h"
@@ -316,6 +317,39 @@ void addHazeDepth(const Builder& b) {
     addHint(b, QObject::tr("Press on what lies in haze and drag away from it to widen the range."));
 }
 
+void addVeilDensity(const Builder& b) {
+    using Values = mask::VeilDensityValues;
+    addSlider<mask::VeilDensity, Values>(
+        b, mask::densitySmoothSpec, &Values::smoothPx, [](const mask::VeilDensity& v) { return v.values(); },
+        [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::VeilDensity>(v); });
+    addMeasured(
+        b,
+        [b] {
+            const auto shape = shapeOf<mask::VeilDensity>(b);
+            return shape ? shape->values().seen : mask::Seen::photo;
+        },
+        [b](mask::Seen chosen) {
+            editShape<mask::VeilDensity>(b, QObject::tr("what the veil is measured on"),
+                                         [&](const mask::VeilDensity& shape) {
+                                             Values v = shape.values();
+                                             v.seen = chosen;
+                                             return std::make_shared<mask::VeilDensity>(v);
+                                         });
+        });
+    QLabel* state = addHint(b, {});
+    state->setObjectName("veil-state");
+    b.onRefresh([b, state] {
+        const auto shape = shapeOf<mask::VeilDensity>(b);
+        if (!shape) return;
+        const Values& v = shape->values();
+        state->setText(!v.dense   ? QObject::tr("Press on the photo where the veil is densest.")
+                       : !v.clear ? QObject::tr("Ctrl+press where there is none, on things like those under it.")
+                       : shape->direction()
+                           ? QObject::tr("Press where the veil is densest, Ctrl+press where there is none.")
+                           : QObject::tr("The two places are too much alike in colour: no veil can be told by it."));
+    });
+}
+
 void addColourRange(const Builder& b) {
     using Values = mask::ColourRangeValues;
     const auto values = [](const mask::ColourRange& r) { return r.values(); };
@@ -542,6 +576,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
         {&mask::ColourRange::kindInfo, addColourRange},
         {&mask::LuminosityRange::kindInfo, addLuminosityRange},
         {&mask::HazeDepth::kindInfo, addHazeDepth},
+        {&mask::VeilDensity::kindInfo, addVeilDensity},
         {&mask::Outline::kindInfo, addOutline},
         {&mask::Region::kindInfo, addRegion},
         {&mask::Matte::kindInfo, addMatte},

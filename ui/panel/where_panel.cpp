@@ -13,6 +13,7 @@
 #include "ui/panel/bound_slider.h"
 #include "ui/panel/part_row.h"
 #include "ui/panel/part_settings.h"
+#include "ui/session/part_key.h"
 
 namespace dimhem::ui {
 
@@ -121,14 +122,13 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     row->setSpacing(0);
     layout->addSpacing(4);
     layout->addWidget(quietLabel(tr("Add part"), body));
-    int key = 1;
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         const QString name = words(kind->label);
         QToolButton* button = iconButton(words(kind->id), tr("Add %1").arg(name.toLower()),
-                                         tr("%1 (%2)\n%3").arg(name).arg(key++ % 10).arg(words(kind->tip)), body);
+                                         tr("%1 (%2)\n%3").arg(name, partKey(*kind), words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
         button->setIconSize({18, 18});
-        button->setFixedWidth(23);
+        button->setFixedWidth(22);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         row->addWidget(button);
     }

@@ -1,0 +1,136 @@
+#include "core/mask/veil_density.h"
+
+#include <algorithm>
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "core/json/fields.h"
+#include "core/kernel/gaussian.h"
+#include "core/kernel/srgb_rows.h"
+#include "core/mask/blur_plan.h"
+#include "core/mask/luminosity_range.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+using colour::LinearRgb;
+
+base::Result<std::optional<LinearRgb>> readLight(const nlohmann::json& json, std::string_view name) {
+    const auto found = json.find(name);
+    if (found == json.end()) return std::optional<LinearRgb>();
+    constexpr double most = 100;
+    const auto inRange = [](const nlohmann::json& v) {
+        return v.is_number() && v.get<double>() >= 0 && v.get<double>() <= most;
+    };
+    if (!found->is_array() || found->size() != 3 || !std::all_of(found->begin(), found->end(), inRange))
+        return fields::wrongField(name, "three numbers from 0 to 100");
+    return std::optional(LinearRgb{(*found)[0], (*found)[1], (*found)[2]});
+}
+
+base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+    VeilDensityValues values;
+    const auto dense = readLight(json, "dense");
+    if (!dense) return tl::unexpected(dense.error());
+    const auto clear = readLight(json, "clear");
+    if (!clear) return tl::unexpected(clear.error());
+    const auto seen = readSeen(json);
+    if (!seen) return tl::unexpected(seen.error());
+    const auto smooth = fields::readParam(json, densitySmoothSpec);
+    if (!smooth) return tl::unexpected(smooth.error());
+    return std::make_shared<VeilDensity>(VeilDensityValues{*dense, *clear, *seen, *smooth});
+}
+
+double dot(const LinearRgb& a, const LinearRgb& b) {
+    return a.r * b.r + a.g * b.g + a.b * b.b;
+}
+
+LinearRgb scaled(const LinearRgb& a, double by) {
+    return {a.r * by, a.g * by, a.b * by};
+}
+
+}  // namespace
+
+const base::ParamSpec densitySmoothSpec = {
+    .id = "smooth",
+    .label = "Smooth",
+    .unit = "px",
+    .max = 300,
+    .neutral = 30,
+    .tip = "Evens out what is told from the photo, in pixels of it: a veil is smooth, things under it are not."};
+
+const ShapeKind VeilDensity::kindInfo = {
+    .id = "veil-density",
+    .label = "Veil density",
+    .tip = "How much of a veil of another colour lies over each place, such as a leak of light.",
+    .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<VeilDensity>(VeilDensityValues{}); },
+    .fromJson = fromJson,
+    .isRange = true,
+};
+
+std::optional<LinearRgb> VeilDensity::direction() const {
+    constexpr double leastApart = 0.02;  // the sine of the angle between the two
+    if (!values_.dense || !values_.clear) return std::nullopt;
+    const LinearRgb &c = *values_.dense, &s = *values_.clear;
+    const double length = dot(s, s);
+    if (!(length > 0) || !(dot(c, c) > 0)) return std::nullopt;
+    const double along = dot(c, s) / length;
+    const LinearRgb across{c.r - along * s.r, c.g - along * s.g, c.b - along * s.b};
+    const double size = dot(across, across);
+    if (size < leastApart * leastApart * dot(c, c)) return std::nullopt;
+    return scaled(across, 1 / size);  // c . across is across . across
+}
+
+std::optional<std::uint16_t> VeilDensity::uniformOn(const Area&) const {
+    return direction() ? std::nullopt : std::optional<std::uint16_t>(0);
+}
+
+base::ContentKey VeilDensity::keyOn(const Area& area, Context& context) const {
+    base::KeyBuilder key = keyOf(area).add(kindInfo.id);
+    const auto n = direction();
+    if (!n) return key.key();
+    const BlurPlan plan = planBlur(area, values_.smoothPx);
+    return key.add(n->r)
+        .add(n->g)
+        .add(n->b)
+        .add(values_.smoothPx)
+        .add(context.pictureKey(values_.seen, plan.area))
+        .key();
+}
+
+CoveragePtr VeilDensity::render(const Area& area, Context& context) const {
+    const auto n = direction();
+    if (!n) return std::make_shared<Coverage>(std::uint16_t{0});
+    const BlurPlan plan = planBlur(area, values_.smoothPx);
+    image::EncodedPlanes picture(plan.area.rect.size());
+    context.readPicture(values_.seen, plan.area, picture);
+    // What is blown has lost its colour: it takes the density about it.
+    constexpr float blown = 0.994f;
+    image::Plane<float> known = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
+        const float most =
+            std::max({picture.red.view().at(x, y), picture.green.view().at(x, y), picture.blue.view().at(x, y)});
+        return most < blown ? 1.0f : 1e-4f;
+    });
+    const image::LinearPlanes light = kernel::decoded(std::move(picture));
+    const float r = static_cast<float>(n->r), g = static_cast<float>(n->g), b = static_cast<float>(n->b);
+    image::Plane<float> density = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
+        return known.view().at(x, y) *
+               (r * light.red.view().at(x, y) + g * light.green.view().at(x, y) + b * light.blue.view().at(x, y));
+    });
+    kernel::gaussianBlur(density, plan.sigma);
+    kernel::gaussianBlur(known, plan.sigma);
+    for (int y = 0; y < density.size().height; ++y)
+        std::transform(density.row(y).begin(), density.row(y).end(), known.row(y).begin(), density.row(y).begin(),
+                       [](float sum, float weight) { return std::clamp(sum / weight, 0.0f, 1.0f); });
+    return readBack(density, plan, area);
+}
+
+void VeilDensity::toJson(nlohmann::json& json) const {
+    const auto light = [](const LinearRgb& c) { return std::array{c.r, c.g, c.b}; };
+    if (values_.dense) json["dense"] = light(*values_.dense);
+    if (values_.clear) json["clear"] = light(*values_.clear);
+    json["measured"] = idOf(values_.seen);
+    json["smooth"] = values_.smoothPx;
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,17 @@
+// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V for the one after.
+#pragma once
+
+#include <QString>
+#include <algorithm>
+
+#include "core/mask/registry.h"
+
+namespace dimhem::ui {
+
+inline QString partKey(const mask::ShapeKind& kind) {
+    const auto kinds = mask::shapeKinds();
+    const auto place = std::ranges::find(kinds, &kind) - kinds.begin();
+    return QString(QChar("1234567890V"[place]));
+}
+
+}  // namespace dimhem::ui
