@@ -146,6 +146,7 @@ Own ownOf(std::string_view kind) {
         return {{{"dense", light},
                  {"clear", light},
                  {"smooth", schemaOf(mask::densitySmoothSpec)},
+                 {"clear-below", schemaOf(mask::clearBelowSpec)},
                  {"measured", oneOf(Words{"photo", "arriving"})}},
                 Schema::array()};
     }

@@ -29,7 +29,6 @@ base::Result<std::optional<LinearRgb>> readLight(const nlohmann::json& json, std
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    VeilDensityValues values;
     const auto dense = readLight(json, "dense");
     if (!dense) return tl::unexpected(dense.error());
     const auto clear = readLight(json, "clear");
@@ -38,7 +37,9 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (!seen) return tl::unexpected(seen.error());
     const auto smooth = fields::readParam(json, densitySmoothSpec);
     if (!smooth) return tl::unexpected(smooth.error());
-    return std::make_shared<VeilDensity>(VeilDensityValues{*dense, *clear, *seen, *smooth});
+    const auto below = fields::readParam(json, clearBelowSpec);
+    if (!below) return tl::unexpected(below.error());
+    return std::make_shared<VeilDensity>(VeilDensityValues{*dense, *clear, *seen, *smooth, *below});
 }
 
 double dot(const LinearRgb& a, const LinearRgb& b) {
@@ -51,13 +52,21 @@ LinearRgb scaled(const LinearRgb& a, double by) {
 
 }  // namespace
 
-const base::ParamSpec densitySmoothSpec = {
-    .id = "smooth",
-    .label = "Smooth",
-    .unit = "px",
-    .max = 300,
-    .neutral = 30,
-    .tip = "Evens out what is told from the photo, in pixels of it: a veil is smooth, things under it are not."};
+const base::ParamSpec
+    densitySmoothSpec =
+        {.id = "smooth",
+         .label = "Smooth",
+         .unit = "px",
+         .max = 300,
+         .neutral = 30,
+         .tip = "Evens out what is told from the photo, in pixels of it: a veil is smooth, things under it are not."},
+    clearBelowSpec = {.id = "clear-below",
+                      .label = "Clear below",
+                      .unit = "%",
+                      .max = 60,
+                      .step = 0.5,
+                      .decimals = 1,
+                      .tip = "So thin a veil counts as none: for colours that only look like it."};
 
 const ShapeKind VeilDensity::kindInfo = {
     .id = "veil-density",
@@ -94,6 +103,7 @@ base::ContentKey VeilDensity::keyOn(const Area& area, Context& context) const {
         .add(n->g)
         .add(n->b)
         .add(values_.smoothPx)
+        .add(values_.clearBelowPct)
         .add(context.pictureKey(values_.seen, plan.area))
         .key();
 }
@@ -117,11 +127,12 @@ CoveragePtr VeilDensity::render(const Area& area, Context& context) const {
         return known.view().at(x, y) *
                (r * light.red.view().at(x, y) + g * light.green.view().at(x, y) + b * light.blue.view().at(x, y));
     });
+    const auto c = static_cast<float>(values_.clearBelowPct / 100);
     kernel::gaussianBlur(density, plan.sigma);
     kernel::gaussianBlur(known, plan.sigma);
     for (int y = 0; y < density.size().height; ++y)
         std::transform(density.row(y).begin(), density.row(y).end(), known.row(y).begin(), density.row(y).begin(),
-                       [](float sum, float weight) { return std::clamp(sum / weight, 0.0f, 1.0f); });
+                       [=](float sum, float weight) { return std::clamp((sum / weight - c) / (1 - c), 0.0f, 1.0f); });
     return readBack(density, plan, area);
 }
 
@@ -131,6 +142,7 @@ void VeilDensity::toJson(nlohmann::json& json) const {
     if (values_.clear) json["clear"] = light(*values_.clear);
     json["measured"] = idOf(values_.seen);
     json["smooth"] = values_.smoothPx;
+    json["clear-below"] = values_.clearBelowPct;
 }
 
 }  // namespace dimhem::mask

@@ -4,7 +4,7 @@
 // P = a s + m c, with c what is seen where the veil is densest, and m the density beside the density there: by least
 // squares m = P . n, n = c' / (c . c'), c' the part of c at right angles to s. It is linear in P, so that noise evens
 // out under the Gaussian it is smoothed by; what is blown has lost its colour and counts for nothing there. Coverage is
-// m, held to 0..1.
+// (m - c) / (1 - c), c what counts as clear, held to 0..1.
 #pragma once
 
 #include <optional>
@@ -19,10 +19,11 @@ namespace dimhem::mask {
 struct VeilDensityValues {
     std::optional<colour::LinearRgb> dense, clear;  // seen where the veil is densest, and where there is none
     Seen seen = Seen::photo;
-    double smoothPx = 30;  // sigma, pixels of the photo
+    double smoothPx = 30;      // sigma, pixels of the photo
+    double clearBelowPct = 0;  // a density up to here counts as none; what is above begins from there
 };
 
-extern const base::ParamSpec densitySmoothSpec;
+extern const base::ParamSpec densitySmoothSpec, clearBelowSpec;
 
 class VeilDensity final : public Shape {
 public:

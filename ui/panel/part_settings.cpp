@@ -322,6 +322,9 @@ void addVeilDensity(const Builder& b) {
     addSlider<mask::VeilDensity, Values>(
         b, mask::densitySmoothSpec, &Values::smoothPx, [](const mask::VeilDensity& v) { return v.values(); },
         [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::VeilDensity>(v); });
+    addSlider<mask::VeilDensity, Values>(
+        b, mask::clearBelowSpec, &Values::clearBelowPct, [](const mask::VeilDensity& v) { return v.values(); },
+        [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::VeilDensity>(v); });
     addMeasured(
         b,
         [b] {
