@@ -1,6 +1,6 @@
 // Prints what corrections that look round each pixel make of pictures whose truth is known:
 //
-//   surroundings_bench [DEMO] [noise | banding | haze | light-over]    DEMO is the folder of the demo set
+//   surroundings_bench [DEMO] [noise | banding | haze | light-over | holes]    DEMO is the folder of the demo set
 #include <cstdio>
 #include <exception>
 #include <string>
@@ -17,6 +17,7 @@ int main(int count, char** arguments) {
         if (only.empty() || only == "banding") bandingOutcomes(demo);
         if (only.empty() || only == "haze") hazeOutcomes(demo);
         if (only.empty() || only == "light-over") lightOverOutcomes(demo);
+        if (only.empty() || only == "holes") holeOutcomes(demo);
         return 0;
     } catch (const std::exception& error) {
         std::fprintf(stderr, "%s\n", error.what());

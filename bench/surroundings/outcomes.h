@@ -9,5 +9,6 @@ void noiseOutcomes(const std::string& demo);
 void bandingOutcomes(const std::string& demo);
 void hazeOutcomes(const std::string& demo);
 void lightOverOutcomes(const std::string& demo);
+void holeOutcomes(const std::string& demo);
 
 }  // namespace dimhem::surroundings

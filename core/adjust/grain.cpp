@@ -192,7 +192,11 @@ Operations prepare(const Settings& settings) {
 Settings measure(Settings settings, const Subject& subject) {
     constexpr std::size_t fewest = 8;
     GrainMeter meter;
-    showTiles(subject, 0, false, meter);
+    if (subject.isPainted()) {
+        showBeside(subject, 0, meter);
+    } else {
+        showTiles(subject, 0, false, meter);
+    }
     if (meter.level().blocks < fewest) showTiles(subject, 0, true, meter);
     return withGrain(std::move(settings), meter.level());
 }

@@ -58,35 +58,44 @@ private:
 // that what is near decides.
 class FoundDirections final : public Directions {
 public:
-    FoundDirections(const image::EncodedPlanes& planes, const Hole& hole) {
-        const base::Size size = hole.size();
-        std::array<Plane<float>, 3> tensor{image::filled(size, 0.0f), image::filled(size, 0.0f),
-                                           image::filled(size, 0.0f)};
+    FoundDirections(const image::EncodedPlanes& planes, const Hole& hole) : size_(hole.size()) {
+        std::array<Plane<float>, 3> tensor{image::filled(size_, 0.0f), image::filled(size_, 0.0f),
+                                           image::filled(size_, 0.0f)};
         for (const Plane<float>* plane : {&planes.red, &planes.green, &planes.blue}) addGradients(*plane, hole, tensor);
-        for (std::size_t i = 0; i < 3; ++i) {
-            spread_[i] = image::filled(size, 0.0f);
-            float weight = 1;
-            for (int radius = 2; radius < std::max(size.width, size.height); radius *= 2) {
-                const Plane<float> mean = kernel::boxMean(kernel::boxMean(tensor[i], radius), radius);
-                add(mean, weight, spread_[i]);
-                weight /= 16;
-            }
+        for (Plane<float>& one : tensor) one = spreadOut(one);
+        for (int y = 0; y < size_.height; ++y) {
+            for (int x = 0; x < size_.width; ++x)
+                directions_.push_back(
+                    weakest(tensor[0].view().at(x, y), tensor[1].view().at(x, y), tensor[2].view().at(x, y)));
         }
     }
 
     Direction at(double x, double y) const override {
-        const auto& [xx, xy, yy] = spread_;
-        const int px = std::clamp(static_cast<int>(x), 0, xx.size().width - 1),
-                  py = std::clamp(static_cast<int>(y), 0, xx.size().height - 1);
-        const float a = xx.view().at(px, py), b = xy.view().at(px, py), c = yy.view().at(px, py);
-        const float apart = std::hypot(a - c, 2 * b);
+        const int px = std::clamp(static_cast<int>(x), 0, size_.width - 1),
+                  py = std::clamp(static_cast<int>(y), 0, size_.height - 1);
+        return directions_[static_cast<std::size_t>(py) * static_cast<std::size_t>(size_.width) +
+                           static_cast<std::size_t>(px)];
+    }
+
+private:
+    Plane<float> spreadOut(const Plane<float>& from) const {
+        Plane<float> out = image::filled(size_, 0.0f);
+        float weight = 1;
+        for (int radius = 2; radius < std::max(size_.width, size_.height); radius *= 2) {
+            add(kernel::boxMean(kernel::boxMean(from, radius), radius), weight, out);
+            weight /= 16;
+        }
+        return out;
+    }
+
+    // Of the tensor [a b; b c]: the direction across that of the steepest change, and how much that stands out.
+    static Direction weakest(float a, float b, float c) {
         if (!(a + c > 0)) return {1, 0, 0};
-        const float angle = std::atan2(2 * b, a - c) / 2;  // of the steepest change; lines run across it
+        const float apart = std::hypot(a - c, 2 * b), angle = std::atan2(2 * b, a - c) / 2;
         const float coherence = apart / (a + c);
         return {-std::sin(angle), std::cos(angle), std::clamp((coherence - 0.3f) / 0.4f, 0.0f, 1.0f)};
     }
 
-private:
     static void addGradients(const Plane<float>& plane, const Hole& hole, std::array<Plane<float>, 3>& tensor) {
         const auto known = [&](int x, int y) { return hole.view().at(x, y) == 0; };
         const auto value = [&](int x, int y) { return plane.view().at(x, y); };
@@ -107,7 +116,8 @@ private:
                            [=](float more, float sum) { return sum + weight * more; });
     }
 
-    std::array<Plane<float>, 3> spread_;
+    base::Size size_;
+    std::vector<Direction> directions_;
 };
 
 using Colour = std::array<float, 3>;

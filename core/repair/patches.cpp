@@ -339,7 +339,7 @@ void fillWithPatches(image::EncodedPlanes& planes, const Hole& hole, const Hole&
         } else {
             matching->beginAtRandom();
         }
-        const int rounds = i + 1 == pyramid.levels.size() ? 10 : i == 0 ? 2 : 4;
+        const int rounds = i + 1 == pyramid.levels.size() ? 6 : i == 0 ? 2 : 3;
         for (int round = 0; round < rounds; ++round) {
             pause();
             matching->improve(2 * round);

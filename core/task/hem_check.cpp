@@ -15,6 +15,12 @@ constexpr double mostPixels = 6.2e6;
 constexpr int blockPx = 256;
 constexpr int leastStretchPx = 30;
 
+bool paints(const document::Correction& correction) {
+    return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
+        return use.enabled && std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
+    });
+}
+
 // The mask over the whole level, tile by tile as the view has it.
 std::optional<image::Plane<float>> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
                                              document::Id correction, int level, const base::Workers& workers,
@@ -126,9 +132,12 @@ void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& 
 std::optional<HemReport> hemCheck(const render::Renderer& renderer, const document::DocumentPtr& document,
                                   document::Id correction, const base::Workers& workers,
                                   const base::CancelToken& cancel) {
-    if (!document::findCorrection(*document, correction)) return std::nullopt;
-    const render::Sequence sequence(document, {}, cancel);
+    const document::Correction* found = document::findCorrection(*document, correction);
+    if (!found) return std::nullopt;
     HemReport report;
+    report.paints = paints(*found);
+    if (report.paints) return report;
+    const render::Sequence sequence(document, {}, cancel);
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
     if (!covered) return std::nullopt;

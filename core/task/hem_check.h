@@ -10,6 +10,7 @@ namespace dimhem::task {
 
 struct HemReport {
     bool measured = false;  // false: the mask has no edge to look at
+    bool paints = false;    // the correction fills or paints: what it covers is not meant to end at an edge
     double spillPct = 0, shortPct = 0;
     double unmeasuredPct = 0;  // of the mask's edge
     int gaps = 0, specks = 0;

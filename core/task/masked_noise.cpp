@@ -2,17 +2,20 @@
 
 #include <algorithm>
 
+#include "core/adjust/grain.h"
 #include "core/adjust/haze.h"
 #include "core/adjust/noise_level.h"
 #include "core/edge/transmission.h"
 #include "core/image/tiles.h"
 #include "core/kernel/srgb_rows.h"
+#include "core/task/measuring.h"
 
 namespace dimhem::task {
 
 namespace {
 
 constexpr int tilePx = 128;
+constexpr std::size_t fewestBlocks = 64;
 
 render::Sequence sequenceTo(const document::DocumentPtr& document, document::Id correction, bool with,
                             const base::CancelToken& cancel) {
@@ -61,7 +64,6 @@ std::optional<NoiseAndHaze> noiseIn(const render::Renderer& renderer, const rend
                   mask::floatsOf(*renderer.coverage(masks, correction, area), tile.size()));
     }
     const adjust::NoiseLevel level = meter.level();
-    constexpr std::size_t fewestBlocks = 64;
     if (level.y.blocks < fewestBlocks) return std::nullopt;
     return NoiseAndHaze{255 * level.y.overall, 255 * std::max(level.u.overall, level.v.overall), std::nullopt};
 }
@@ -76,6 +78,25 @@ double hazeIn(const image::LinearPlanes& picture, const colour::LinearRgb& air, 
         }
     }
     return 100 * sum / all;
+}
+
+// Whether it has grain to lay on, or fills or paints: what should look like what is beside it.
+bool laysDown(const document::Correction& correction) {
+    return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
+        return use.kind == &adjust::grain || std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
+    });
+}
+
+std::optional<double> noiseBeside(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                  const render::Sequence& after, const document::Correction& correction,
+                                  const base::CancelToken& cancel) {
+    const auto subject = subjectOf(renderer, document, correction.id, correction.adjustments[0].id, cancel);
+    adjust::NoiseMeter meter;
+    for (const base::Rect& tile : adjust::tilesBeside(*subject, 0))
+        meter.add(pictureOf(renderer, after, {tile, 0}), adjust::uncovered(*subject, tile, 0));
+    const adjust::NoiseLevel level = meter.level();
+    if (level.y.blocks < fewestBlocks) return std::nullopt;
+    return 255 * level.y.overall;
 }
 
 bool takesHazeOff(const document::Correction& correction) {
@@ -96,7 +117,8 @@ std::optional<MaskedNoise> maskedNoise(const render::Renderer& renderer, const d
         const auto was = noiseIn(renderer, before, masks, correction, tiles),
                    is = noiseIn(renderer, after, masks, correction, tiles);
         if (!was || !is) return std::nullopt;
-        MaskedNoise out{*was, *is};
+        MaskedNoise out{*was, *is, {}};
+        if (laysDown(*found)) out.beside = noiseBeside(renderer, document, after, *found, cancel);
         if (takesHazeOff(*found)) {
             const int level = image::levelOfSide(renderer.photo().size(), edge::hazeSide);
             const mask::Area whole{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};

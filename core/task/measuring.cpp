@@ -27,6 +27,16 @@ document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id c
     });
 }
 
+bool paintsBefore(const document::Document& document, document::Id correction, document::Id adjustment) {
+    for (const document::AdjustmentUse& use : document::findCorrection(document, correction)->adjustments) {
+        if (use.id == adjustment) break;
+        if (use.enabled && !adjust::isNeutral(*use.kind, use.settings) &&
+            std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting))
+            return true;
+    }
+    return false;
+}
+
 render::Comparison stoppingAfter(document::Id correction) {
     render::Comparison comparison;
     comparison.stopAfter = correction;
@@ -40,10 +50,12 @@ public:
         : renderer_(renderer),
           masks_(document, {}, cancel),
           sequence_(upTo(document, correction, adjustment), stoppingAfter(correction), cancel),
+          isPainted_(!place && paintsBefore(*document, correction, adjustment)),
           correction_(correction),
           place_(place) {}
 
     base::Size photoSize() const override { return renderer_.photo().size(); }
+    bool isPainted() const override { return isPainted_; }
 
     image::EncodedPlanes picture(const base::Rect& rect, int level) const override {
         base::throwIfCancelled(sequence_.cancel());
@@ -71,6 +83,7 @@ public:
 private:
     const render::Renderer& renderer_;
     render::Sequence masks_, sequence_;
+    bool isPainted_;
     document::Id correction_;
     std::optional<base::Rect> place_;
 };

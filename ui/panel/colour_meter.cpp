@@ -91,6 +91,7 @@ QString meterWords(const task::MaskedNoise& noise) {
                        .arg(noise.after.luminance, 0, 'f', 1)
                        .arg(noise.before.colour, 0, 'f', 1)
                        .arg(noise.after.colour, 0, 'f', 1);
+    if (noise.beside) text += QObject::tr(" · beside %1").arg(*noise.beside, 0, 'f', 1);
     if (noise.before.hazePct && noise.after.hazePct)
         text += QObject::tr(" · haze %1 to %2 %")
                     .arg(*noise.before.hazePct, 0, 'f', 0)

@@ -107,9 +107,10 @@ void HemLine::refresh() {
     title_->setText(hem_.isUpToDate() ? tr("Hem") : tr("Hem …"));
     const bool tooThin = measured && report->unmeasuredPct > mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
-    state_->setText(!report     ? tr("–")
-                    : !measured ? tr("no edge to measure")
-                                : tr("edge not measurable here: too fine or too soft"));
+    state_->setText(!report          ? tr("–")
+                    : report->paints ? tr("not for what is filled or painted")
+                    : !measured      ? tr("no edge to measure")
+                                     : tr("edge not measurable here: too fine or too soft"));
     const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
         button->setVisible(visible);
         button->setText(text);

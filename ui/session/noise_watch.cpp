@@ -1,6 +1,7 @@
 #include "ui/session/noise_watch.h"
 
 #include <algorithm>
+#include <string_view>
 
 #include "ui/session/background.h"
 
@@ -28,7 +29,8 @@ NoiseWatch::NoiseWatch(Session& session, QObject* parent) : QObject(parent), ses
 bool NoiseWatch::isWanted() const {
     if (!session_.isOpen() || !session_.correction()) return false;
     return std::ranges::any_of(session_.correction()->adjustments, [](const document::AdjustmentUse& use) {
-        return use.kind->category == "noise" || use.kind->category == "haze" || use.kind->category == "detail";
+        constexpr std::string_view wanted[] = {"noise", "haze", "detail", "missing from the photo"};
+        return std::ranges::find(wanted, use.kind->category) != std::end(wanted);
     });
 }
 
