@@ -134,6 +134,33 @@ double varianceLeft(double sigma) {
     return squares / (sum * sum);
 }
 
+// The correlation of neighbours in white noise under a Gaussian of so many pixels, as its taps make it.
+double correlationOfTaps(double sigma) {
+    if (sigma < 0.05) return 0;
+    double beside = 0, squares = 0;
+    for (int i = -kernel::gaussianReach(sigma); i <= kernel::gaussianReach(sigma); ++i) {
+        const auto tap = [=](int at) {
+            return std::abs(at) > kernel::gaussianReach(sigma) ? 0.0 : std::exp(-at * at / (2 * sigma * sigma));
+        };
+        beside += tap(i) * tap(i + 1);
+        squares += tap(i) * tap(i);
+    }
+    return beside / squares;
+}
+
+// The sigma whose taps correlate neighbours as grain of a size does, exp(-1 / (4 size^2)): of fine grain it is wider
+// than the size, since taps stand a whole pixel apart.
+double sigmaOfTaps(double sizePx) {
+    if (sizePx < 0.1) return 0;
+    const double wanted = std::exp(-1 / (4 * sizePx * sizePx));
+    double low = 0.05, high = 2 * sizePx + 1;
+    for (int i = 0; i < 40; ++i) {
+        const double middle = (low + high) / 2;
+        (correlationOfTaps(middle) < wanted ? low : high) = middle;
+    }
+    return (low + high) / 2;
+}
+
 class Graining final : public SpatialOperation {
 public:
     explicit Graining(const Settings& settings) {
@@ -151,7 +178,7 @@ public:
 
     void makeModel(image::EncodedPlanes, const LevelArea& area, std::span<const Plane<float>>,
                    std::span<Plane<float>> model) const override {
-        const double sigma = sizePx_ / (1 << area.level);
+        const double sigma = sigmaOfTaps(sizePx_ / (1 << area.level));
         const int by = kernel::gaussianReach(sigma);
         const base::Rect wide = base::grown(area.rect, by);
         for (Plane<float>& plane : model) plane = Plane<float>(wide.size());

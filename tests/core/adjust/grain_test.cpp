@@ -2,7 +2,10 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
 #include <cmath>
+#include <complex>
+#include <numbers>
 #include <random>
 
 #include "core/kernel/gaussian.h"
@@ -95,6 +98,77 @@ TEST_P(GrainLaid, HasTheStrengthAndSizeItWasGivenAndIsMeasuredSoAgain) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Sizes, GrainLaid, testing::Values(0.0, 0.6, 1.0, 1.6));
+
+// Grain not of our making: white noise under a Gaussian, summed up here directly. What is measured of it and laid on a
+// plain has its power in the same rings of frequency, over 64 patches of 32 by 32.
+std::array<double, 8> ringsOfPower(const image::EncodedPlanes& picture) {
+    constexpr int side = 32, patches = 8;
+    std::array<double, 8> rings{}, counts{};
+    std::vector<std::complex<double>> turns(side);
+    for (int k = 0; k < side; ++k)
+        turns[static_cast<std::size_t>(k)] = std::polar(1.0, -2 * std::numbers::pi * k / side);
+    const auto along = [&](const std::vector<std::complex<double>>& from, int step, int across) {
+        std::vector<std::complex<double>> out(from.size());
+        for (int line = 0; line < side; ++line) {
+            for (int u = 0; u < side; ++u) {
+                for (int x = 0; x < side; ++x)
+                    out[static_cast<std::size_t>(line * across + u * step)] +=
+                        from[static_cast<std::size_t>(line * across + x * step)] *
+                        turns[static_cast<std::size_t>(u * x % side)];
+            }
+        }
+        return out;
+    };
+    for (int patch = 0; patch < patches * patches; ++patch) {
+        const int x0 = patch % patches * side, y0 = patch / patches * side;
+        std::vector<std::complex<double>> values(side * side);
+        double mean = 0;
+        for (int i = 0; i < side * side; ++i) {
+            const double v = double{picture.green.view().at(x0 + i % side, y0 + i / side)};
+            values[static_cast<std::size_t>(i)] = v;
+            mean += v / (side * side);
+        }
+        for (auto& v : values) v -= mean;
+        const auto spectrum = along(along(values, 1, side), side, 1);
+        for (int v = 0; v < side; ++v) {
+            for (int u = 0; u < side; ++u) {
+                const double f = std::hypot(std::min(u, side - u), std::min(v, side - v));
+                const auto ring = static_cast<std::size_t>(f / 2.0);
+                if (f == 0 || ring >= rings.size()) continue;
+                rings[ring] += std::norm(spectrum[static_cast<std::size_t>(v * side + u)]);
+                counts[ring] += 1;
+            }
+        }
+    }
+    for (std::size_t i = 0; i < rings.size(); ++i) rings[i] /= counts[i];
+    return rings;
+}
+
+TEST(Grain, LaidOnHasThePowerOfWhatWasMeasuredAtEveryFrequency) {
+    constexpr base::Size of{256, 256};
+    for (const double size : {0.5, 0.9, 1.5}) {
+        std::mt19937 random(11);
+        std::normal_distribution<float> white(0, 0.06f);
+        image::EncodedPlanes photo = plain(of, 0.45f);
+        image::Plane<float> noise = image::planeOf(of, [&](int, int) { return white(random); });
+        kernel::gaussianBlur(noise, size);
+        for (image::Plane<float>* plane : {&photo.red, &photo.green, &photo.blue}) {
+            for (int y = 0; y < of.height; ++y)
+                std::ranges::transform(plane->row(y), noise.row(y), plane->row(y).begin(), std::plus<>());
+        }
+        GrainMeter meter;
+        meter.add(photo);
+        const auto given = ringsOfPower(photo),
+                   made = ringsOfPower(grained(laidOn(meter.level()), {base::rectOf(of), 0}, 0.45f));
+        double all = 0;
+        for (const double ring : given) all = std::max(all, ring);
+        for (std::size_t i = 0; i < given.size(); ++i) {
+            if (given[i] < 0.1 * all) continue;  // hardly any there
+            std::printf("size %g ring %zu: %.2f of the strongest, laid on %.2f of it\n", size, i, given[i] / all, made[i] / given[i]);
+            EXPECT_NEAR(made[i] / given[i], 1, 0.25) << "size " << size << ", ring " << i;
+        }
+    }
+}
 
 TEST(Grain, OnCoarserLevelsItIsThatOfTheMean) {
     for (const double sizePx : {0.0, 0.8, 2.0}) {
