@@ -24,7 +24,7 @@ document::Starter named(const std::string& name) {
 // Common practice: what the trade does again and again.
 TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
     const auto shipped = startersIn(std::filesystem::path(DIMHEM_SOURCE_DIR) / "starters");
-    EXPECT_EQ(shipped.size(), 13u);
+    EXPECT_EQ(shipped.size(), 17u);
     for (const StarterFile& file : shipped) {
         const auto measures = [](const document::AdjustmentUse& use) {
             return adjust::lacksMeasuring(*use.kind, use.settings);
