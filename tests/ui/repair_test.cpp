@@ -179,6 +179,22 @@ TEST_F(Repair, ItIsSavedAndReopenedAndStrokesAreRemovedByThemselves) {
     EXPECT_EQ(strokes().size(), 1u);
 }
 
+// What the brush brings belongs to what is being worked on: another mask is not healed by mistake.
+TEST_F(Repair, TheBrushGoesOnWithWhatThePartsStrokesBring) {
+    bring("Heal", 44);
+    w.drag({{150, 150}});
+    const document::Id healed = w.session().selectedCorrection();
+    w.session().addCorrection({}, "another");
+    w.session().addPart(mask::Brush::kindInfo);
+    EXPECT_EQ(w.session().brush().brings.kind, mask::BringKind::nothing);
+    w.drag({{300, 300}});
+    EXPECT_EQ(brings().kind, mask::BringKind::nothing);
+    w.session().selectCorrection(healed);
+    EXPECT_EQ(w.session().brush().brings.kind, mask::BringKind::heal);
+    w.drag({{300, 100}});
+    EXPECT_EQ(brings().kind, mask::BringKind::heal);
+}
+
 TEST_F(Repair, AMaskedHoleIsFilledAsSoonAsTheFillIsThere) {
     mask::BrushSettings brush = w.session().brush();
     brush.sizePx = 50;

@@ -4,11 +4,16 @@
 #include <cmath>
 
 #include "core/adjust/light.h"
+#include "core/adjust/paint.h"
 #include "core/document/edits.h"
 
 namespace dimhem::ui {
 
 using namespace document;
+
+Session::Session(QObject* parent) : QObject(parent) {
+    connect(this, &Session::selectionChanged, this, &Session::takeUpBrings);
+}
 
 void Session::start(task::Opened what) {
     if (isOpen()) endGesture();
@@ -25,6 +30,7 @@ void Session::start(task::Opened what) {
     forgetWhatIsShown();
     correction_ = document()->corrections.empty() ? 0 : document()->corrections.front()->id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    takeUpBrings();
     Q_EMIT opened();
     Q_EMIT brushChanged();
 }
@@ -193,6 +199,27 @@ void Session::keepSelectionValid() {
     if (!part()) part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
     hoveredPart_ = 0;
     if (correction_ != correctionBefore || part_ != partBefore) Q_EMIT selectionChanged();
+}
+
+// The brush goes on with what the part's strokes bring; in a part without strokes with nothing, unless the correction
+// was made for laying something down.
+void Session::takeUpBrings() {
+    const mask::Part* selected = part();
+    const auto* painted = selected ? dynamic_cast<const mask::Brush*>(selected->shape.get()) : nullptr;
+    if (!painted) return;
+    mask::BrushSettings brush = brush_;
+    const auto strokes = painted->strokes();
+    const auto last = std::find_if(strokes.rbegin(), strokes.rend(),
+                                   [](const mask::StrokePtr& stroke) { return !stroke->brush().removes; });
+    const bool lays = std::ranges::any_of(correction()->adjustments,
+                                          [](const AdjustmentUse& use) { return use.kind == &adjust::paint; });
+    if (last != strokes.rend()) {
+        brush.brings.kind = (*last)->brush().brings.kind;
+        if (brush.brings.kind == mask::BringKind::colour) brush.brings.colour = (*last)->brush().brings.colour;
+    } else if (!lays) {
+        brush.brings.kind = mask::BringKind::nothing;
+    }
+    setBrush(brush);
 }
 
 void Session::selectCorrection(Id id) {

@@ -30,7 +30,7 @@ class Session final : public QObject {
     Q_OBJECT
 
 public:
-    explicit Session(QObject* parent = nullptr) : QObject(parent) {}
+    explicit Session(QObject* parent = nullptr);
 
     // The open document. All of these need isOpen().
     bool isOpen() const { return history_.has_value(); }
@@ -160,6 +160,7 @@ private:
     void commit(document::DocumentPtr next, const QString& stepName);
     void forgetWhatIsShown();
     void keepSelectionValid();
+    void takeUpBrings();
     void changed();
 
     std::optional<task::Opened> origin_;
