@@ -5,6 +5,7 @@
 #include "bench/engine/measure.h"
 #include "bench/engine/photos.h"
 #include "core/adjust/light.h"
+#include "core/adjust/paint.h"
 #include "core/mask/brush.h"
 
 namespace dimhem::bench {
@@ -90,6 +91,38 @@ void dabOnALongStroke(benchmark::State& state) {
     paint(state, paintingOverStrokes({}, mask::Stroke::through(brushOf(150), points)));
 }
 
+// A dab of a stroke that brings something, over so many strokes like it: the first of the kinds of core/mask/brings.h
+// is a colour.
+void dabThatBrings(benchmark::State& state) {
+    mask::BrushSettings brush = brushOf(60);
+    brush.brings.kind = static_cast<mask::BringKind>(state.range(0));
+    brush.brings.colour = {0.7, 0.5, 0.3};
+    if (brush.brings.kind == mask::BringKind::clone) brush.brings.offset = base::Point{-400, 130};
+    std::vector<mask::StrokePtr> strokes;
+    for (int i = 0; i < state.range(1); ++i) {
+        const mask::StrokePoint ends[] = {{{900.0 + 53 * (i % 60), 800.0 + 71 * (i % 31)}, 1},
+                                          {{960.0 + 53 * (i % 60), 830.0 + 71 * (i % 31)}, 1}};
+        strokes.push_back(mask::Stroke::through(brush, ends)->finished());
+    }
+    const auto stroke = std::make_shared<const mask::Stroke>(brush, mask::StrokePoint{{2700, 2000}, 1});
+    Painting painting = paintingOverStrokes(std::move(strokes), stroke);
+    painting.document = document::withCorrection(*painting.document, painting.correction, [&](document::Correction& c) {
+        c.adjustments = {
+            {painting.document->ids->next(), &adjust::paint, true, adjust::startingSettings(adjust::paint)}};
+    });
+    painting.show();
+    Rounds round(state);
+    double angle = 0;
+    for (auto _ : state) {
+        angle += 0.02;
+        const base::Point next{2700 + 120 * angle, 2000 + 40 * std::sin(angle)};
+        round([&] {
+            painting.stroke = painting.stroke->extended({next, 1});
+            painting.show();
+        });
+    }
+}
+
 // With the largest brush, 4000 px wide; a dab falls on every 13th point.
 void largestDab(benchmark::State& state) {
     Painting painting = paintingOverStrokes({}, strokeAt({2700, 2000}, 2000));
@@ -133,6 +166,12 @@ BENCHMARK(dabOverStrokes)
     ->Range(1, 1000)
     ->UseManualTime()
     ->Iterations(100)
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK(dabThatBrings)
+    ->ArgNames({"kind", "strokes"})
+    ->ArgsProduct({{1, 2, 3, 4}, {0, 200}})
+    ->UseManualTime()
+    ->Iterations(60)
     ->Unit(benchmark::kMillisecond);
 BENCHMARK(dabOnALongStroke)
     ->ArgName("points")

@@ -97,6 +97,7 @@ public:
     }
 
     std::optional<base::Point> offsetOf(const Bringing& one);
+    std::optional<base::Point> offsetOfItsBeginning(const Bringing& one);
     const std::vector<Bringing>& all() const { return all_; }
 
 private:
@@ -318,6 +319,14 @@ private:
         }
     }
 
+    // While it is being drawn, smoothly: there is no time for more.
+    static void fillLine(EncodedPlanes& planes, const Hole& hole, bool finished) {
+        constexpr double evenPx = 0.7;
+        if (finished) return repair::fillAlong(planes, hole, {}, evenPx, repair::Elsewhere::patches);
+        Plane<float>* const channels[] = {&planes.red, &planes.green, &planes.blue};
+        repair::fillMembrane(channels, hole);
+    }
+
     void bringLine(const Bringing& one, const base::Rect& tile, EncodedPlanes& out) {
         const int bx = base::floorDiv(tile.x0, lineBlockPx) * lineBlockPx,
                   by = base::floorDiv(tile.y0, lineBlockPx) * lineBlockPx;
@@ -330,9 +339,7 @@ private:
             context_, key,
             [&] {
                 auto planes = std::make_shared<EncodedPlanes>(pictureBefore(one.index, rect));
-                constexpr double evenPx = 0.7;
-                repair::fillAlong(*planes, holeIn(strokeOver(*one.stroke, {rect, level_}, context_)), {}, evenPx,
-                                  repair::Elsewhere::patches);
+                fillLine(*planes, holeIn(strokeOver(*one.stroke, {rect, level_}, context_)), one.stroke->isFinished());
                 return std::shared_ptr<const EncodedPlanes>(std::move(planes));
             },
             [](const EncodedPlanes& planes) { return planes.bytes(); });
@@ -351,6 +358,7 @@ std::optional<base::Point> Brought::offsetOf(const Bringing& one) {
     const Brings& brings = bringsOf(one);
     if (brings.kind != BringKind::heal) return std::nullopt;
     if (brings.offset) return brings.offset;
+    if (!one.stroke->isFinished()) return offsetOfItsBeginning(one);
     constexpr double sidePx = 48;
     const base::Rect& bounds = one.stroke->bounds();
     const int level = image::levelOfLength(std::max(bounds.width(), bounds.height()), sidePx);
@@ -374,6 +382,15 @@ std::optional<base::Point> Brought::offsetOf(const Bringing& one) {
         },
         [](const auto& value) { return sizeof value; });
     return *found;
+}
+
+// Of a stroke that is being painted: looked for once, where it begins, and anew when it is done.
+std::optional<base::Point> Brought::offsetOfItsBeginning(const Bringing& one) {
+    std::vector<StrokePtr> strokes(strokes_.begin(), strokes_.begin() + static_cast<std::ptrdiff_t>(one.index));
+    const StrokePoint first[] = {one.stroke->points()[0]};
+    strokes.push_back(Stroke::through(one.stroke->brush(), first)->finished());
+    Brought beginning(strokes, level_, context_);
+    return beginning.offsetOf(beginning.all_.back());
 }
 
 }  // namespace
