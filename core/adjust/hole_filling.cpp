@@ -47,11 +47,13 @@ EncodedPlanes edgeGoneOn(EncodedPlanes from, const LevelArea& inside, const Leve
     return out;
 }
 
+// A part of what is filled; of a tile that the filling does not cover all of, what it does.
 void copyPart(const Plane<float>& from, const base::Rect& fromRect, const base::Rect& part, Plane<float>& to,
               const base::Rect& toRect) {
-    for (int y = part.y0; y < part.y1; ++y)
-        std::copy_n(from.row(y - fromRect.y0).data() + (part.x0 - fromRect.x0), part.width(),
-                    to.row(y - toRect.y0).data() + (part.x0 - toRect.x0));
+    const base::Rect both = base::intersected(part, fromRect);
+    for (int y = both.y0; y < both.y1; ++y)
+        std::copy_n(from.row(y - fromRect.y0).data() + (both.x0 - fromRect.x0), both.width(),
+                    to.row(y - toRect.y0).data() + (both.x0 - toRect.x0));
 }
 
 void copyPart(const EncodedPlanes& from, const base::Rect& fromRect, const base::Rect& part, EncodedPlanes& to,

@@ -115,7 +115,8 @@ Own ownOfColourRange() {
 
 Own ownOf(std::string_view kind) {
     using Words = std::initializer_list<const char*>;
-    if (kind == "brush") return {{{"strokes", {{"type", "array"}, {"items", strokeSchema()}}}}, Schema::array()};
+    if (kind == "brush" || kind == "fine-detail")
+        return {{{"strokes", {{"type", "array"}, {"items", strokeSchema()}}}}, Schema::array()};
     if (kind == "linear-gradient")
         return {{{"full", place()}, {"none", place()}, {"profile", oneOf(Words{"smooth", "linear"})}},
                 {"full", "none"}};

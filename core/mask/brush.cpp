@@ -138,11 +138,11 @@ CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, co
     return std::make_shared<Coverage>(std::move(coverage));
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> fromJsonAs(const nlohmann::json& json, const ShapeKind& kind) {
     std::vector<StrokePtr> strokes;
     std::size_t weight = 0;
     const auto list = json.find("strokes");
-    if (list == json.end()) return std::make_shared<Brush>();
+    if (list == json.end()) return std::make_shared<Brush>(std::move(strokes), kind);
     if (!list->is_array()) return fields::wrongField("strokes", "a list of strokes");
     for (const auto& item : *list) {
         auto stroke = Stroke::fromJson(item);
@@ -153,7 +153,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
             return fields::wrongField("strokes", "a list that is shorter: they are too long together");
         strokes.push_back(std::move(*stroke));
     }
-    return std::make_shared<Brush>(std::move(strokes));
+    return std::make_shared<Brush>(std::move(strokes), kind);
 }
 
 }  // namespace
@@ -163,16 +163,27 @@ const ShapeKind Brush::kindInfo = {
     .label = "Brush",
     .tip = "Paint the mask by hand, or paint parts of it away.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); },
-    .fromJson = fromJson,
+    .fromJson = [](const nlohmann::json& json) { return fromJsonAs(json, Brush::kindInfo); },
 };
 
-Brush::Brush(std::vector<StrokePtr> strokes) : strokes_(std::move(strokes)) {
+const ShapeKind Brush::fineDetail = {
+    .id = "fine-detail",
+    .label = "Fine detail",
+    .tip = "Paint over hair, leaves or fringe: the mask above it is found anew there, strand by strand.",
+    .makeFor = [](base::Size) -> ShapePtr {
+        return std::make_shared<Brush>(std::vector<StrokePtr>(), Brush::fineDetail);
+    },
+    .fromJson = [](const nlohmann::json& json) { return fromJsonAs(json, Brush::fineDetail); },
+};
+
+Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind) : kind_(&kind), strokes_(std::move(strokes)) {
     for (const StrokePtr& stroke : earlier()) earlierKey_ = goneOn(earlierKey_, *stroke);
     for (const StrokePtr& stroke : strokes_) bound(*stroke);
 }
 
-Brush::Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey, std::optional<base::Rect> bounds)
-    : strokes_(std::move(strokes)), earlierKey_(earlierKey), bounds_(bounds) {
+Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, const base::ContentKey& earlierKey,
+             std::optional<base::Rect> bounds)
+    : kind_(&kind), strokes_(std::move(strokes)), earlierKey_(earlierKey), bounds_(bounds) {
     bound(*strokes_.back());
 }
 
@@ -188,18 +199,18 @@ std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     const base::ContentKey key = strokes_.empty() ? earlierKey_ : goneOn(earlierKey_, *strokes_.back());
     strokes.push_back(std::move(stroke));
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), key, bounds_));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *kind_, key, bounds_));
 }
 
 std::shared_ptr<const Brush> Brush::withoutLast() const {
-    return std::make_shared<const Brush>(std::vector<StrokePtr>(strokes_.begin(), strokes_.end() - 1));
+    return std::make_shared<const Brush>(std::vector<StrokePtr>(strokes_.begin(), strokes_.end() - 1), *kind_);
 }
 
 // Its bounds stay at least as wide as those of the stroke that was last, which it grew from.
 std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.back() = std::move(stroke);
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), earlierKey_, bounds_));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *kind_, earlierKey_, bounds_));
 }
 
 std::optional<std::uint16_t> Brush::uniformOn(const Area& area) const {

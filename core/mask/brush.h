@@ -19,15 +19,18 @@ image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& 
 
 class Brush final : public Shape {
 public:
-    explicit Brush(std::vector<StrokePtr> strokes = {});
+    explicit Brush(std::vector<StrokePtr> strokes = {}, const ShapeKind& kind = kindInfo);
     static const ShapeKind kindInfo;
+    // Strokes that say "here is hair, leaves, fringe": the mask before them is solved there (solved_zone.h).
+    static const ShapeKind fineDetail;
 
     std::span<const StrokePtr> strokes() const { return strokes_; }
     std::shared_ptr<const Brush> withStroke(StrokePtr stroke) const;  // one more
     std::shared_ptr<const Brush> withoutLast() const;                 // which must exist
     std::shared_ptr<const Brush> withLast(StrokePtr stroke) const;    // instead of the last, which must exist
 
-    const ShapeKind& kind() const override { return kindInfo; }
+    const ShapeKind& kind() const override { return *kind_; }
+    bool isZone() const override { return kind_ == &fineDetail; }
     std::optional<std::uint16_t> uniformOn(const Area& area) const override;
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
@@ -38,12 +41,14 @@ public:
     void paint(const Area& area, Context& context, image::RgbaPlanes& out) const override;
 
 private:
-    Brush(std::vector<StrokePtr> strokes, const base::ContentKey& earlierKey, std::optional<base::Rect> bounds);
+    Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, const base::ContentKey& earlierKey,
+          std::optional<base::Rect> bounds);
     void bound(const Stroke& stroke);
     std::span<const StrokePtr> earlier() const;  // all but the last
     base::ContentKey earlierKeyOn(const Area& area, Context& context) const;
     CoveragePtr earlierCoverage(const Area& area, Context& context) const;
 
+    const ShapeKind* kind_;
     std::vector<StrokePtr> strokes_;
     base::ContentKey earlierKey_;  // of the strokes before the last
     // Of the dabs of all strokes, in pixels of the photo; nothing where one holds, which reaches farther.

@@ -7,6 +7,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/seen_guide.h"
+#include "core/mask/solved_zone.h"
 
 namespace dimhem::mask {
 
@@ -83,22 +84,74 @@ CoveragePtr prepared(const CoveragePtr& shape, bool flipped, std::uint16_t opaci
 
 namespace {
 
-base::ContentKey combinedKey(const Mask& mask, const Area& area, Context& context) {
+base::ContentKey keyOfFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context);
+image::Plane<float> gatheredFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context);
+
+// What the first so many parts of a mask make, for a zone to be solved from.
+MaskBefore beforePart(const Mask& mask, std::size_t parts, Context& context) {
+    return {[&mask, parts, &context](const Area& area) {
+                base::KeyBuilder key;
+                forEachTile(area, image::defaultTilePx,
+                            [&](const Area& tile) { key.add(keyOfFirst(mask, parts, tile, context)); });
+                return key.key();
+            },
+            [&mask, parts, &context](const Area& area) { return gatheredFirst(mask, parts, area, context); }};
+}
+
+base::ContentKey keyOfFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
     base::KeyBuilder builder = keyOf(area);
-    builder.add(mask.startsEverywhere).add(isNeutral(mask.refine) && mask.inverted);
-    for (const PartPtr& part : mask.parts) {
-        if (!part->enabled) continue;
-        builder.add(part->combine).add(part->flipped).add(opacityOf(*part)).add(part->shape->keyOn(area, context));
+    builder.add(mask.startsEverywhere);
+    for (std::size_t i = 0; i < parts; ++i) {
+        const Part& part = *mask.parts[i];
+        if (!part.enabled) continue;
+        builder.add(part.combine).add(part.flipped).add(opacityOf(part));
+        if (part.shape->isZone()) {
+            builder.add(solvedKey(*part.shape, beforePart(mask, i, context), area, context));
+        } else {
+            builder.add(part.shape->keyOn(area, context));
+        }
     }
     return builder.key();
 }
 
-CoveragePtr combinedParts(const Mask& mask, const Area& area, Context& context) {
+base::ContentKey combinedKey(const Mask& mask, const Area& area, Context& context) {
+    return base::KeyBuilder()
+        .add(isNeutral(mask.refine) && mask.inverted)
+        .add(keyOfFirst(mask, mask.parts.size(), area, context))
+        .key();
+}
+
+// The solved mask in the place of the one before, as far as the part's opacity says.
+CoveragePtr withZone(const Mask& mask, std::size_t index, const CoveragePtr& before, const Area& area,
+                     Context& context) {
+    const Part& part = *mask.parts[index];
+    if (part.shape->uniformOn(area) == std::uint16_t{0}) return before;
+    const CoveragePtr solved = solvedOver(*part.shape, beforePart(mask, index, context), area, context);
+    if (part.opacityPct == 100) return solved;
+    const base::Size size = area.rect.size();
+    image::Plane<float> out = floatsOf(*before, size);
+    const image::Plane<float> other = floatsOf(*solved, size);
+    const auto share = static_cast<float>(part.opacityPct / 100);
+    for (int y = 0; y < size.height; ++y) {
+        std::transform(out.row(y).begin(), out.row(y).end(), other.row(y).begin(), out.row(y).begin(),
+                       [=](float was, float is) { return was + share * (is - was); });
+    }
+    return coverageOf(out);
+}
+
+CoveragePtr firstParts(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
     CoveragePtr out = constant(mask.startsEverywhere ? kernel::fullCoverage : 0);
-    for (const PartPtr& part : mask.parts) {
-        if (part->enabled) out = combine(out, renderPart(*part, area, context), part->combine, area.rect.size());
+    for (std::size_t i = 0; i < parts; ++i) {
+        const Part& part = *mask.parts[i];
+        if (!part.enabled) continue;
+        out = part.shape->isZone() ? withZone(mask, i, out, area, context)
+                                   : combine(out, renderPart(part, area, context), part.combine, area.rect.size());
     }
     return out;
+}
+
+CoveragePtr combinedParts(const Mask& mask, const Area& area, Context& context) {
+    return firstParts(mask, mask.parts.size(), area, context);
 }
 
 void copyInto(image::Plane<float>& out, const base::Rect& outRect, const Coverage& from, const base::Rect& fromRect) {
@@ -120,6 +173,21 @@ image::Plane<float> gathered(const Mask& mask, const Area& area, Context& contex
         CoveragePtr coverage = context.find(key);
         if (!coverage) {
             coverage = combinedParts(mask, tile, context);
+            context.keep(key, coverage);
+        }
+        copyInto(out, area.rect, *coverage, tile.rect);
+    });
+    return out;
+}
+
+image::Plane<float> gatheredFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    image::Plane<float> out(area.rect.size());
+    forEachTile(area, image::defaultTilePx, [&](const Area& tile) {
+        const base::ContentKey key =
+            base::KeyBuilder().add("first parts").add(keyOfFirst(mask, parts, tile, context)).key();
+        CoveragePtr coverage = context.find(key);
+        if (!coverage) {
+            coverage = firstParts(mask, parts, tile, context);
             context.keep(key, coverage);
         }
         copyInto(out, area.rect, *coverage, tile.rect);
@@ -234,7 +302,8 @@ static CoveragePtr uniformOn(const Mask& mask, const Area& area) {
     for (const PartPtr& part : mask.parts) {
         if (!part->enabled) continue;
         const auto uniform = part->shape->uniformOn(area);
-        if (!uniform) return nullptr;
+        if (!uniform || (part->shape->isZone() && *uniform != 0)) return nullptr;
+        if (part->shape->isZone()) continue;
         out = combine(out, prepared(constant(*uniform), part->flipped, opacityOf(*part), {}), part->combine, {});
     }
     return prepared(out, mask.inverted, kernel::fullCoverage, {});

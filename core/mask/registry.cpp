@@ -18,7 +18,7 @@ std::span<const ShapeKind* const> shapeKinds() {
     static constexpr const ShapeKind* kinds[] = {
         &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
         &LuminosityRange::kindInfo, &Outline::kindInfo,        &Region::kindInfo,         &Matte::kindInfo,
-        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,      &VeilDensity::kindInfo,
+        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,      &VeilDensity::kindInfo,    &Brush::fineDetail,
     };
     return kinds;
 }

@@ -48,6 +48,9 @@ public:
     virtual base::ContentKey keyOn(const Area& area, Context& context) const = 0;
     virtual CoveragePtr render(const Area& area, Context& context) const = 0;
 
+    // Whether it says where the mask before it is not known, and is to be solved from the picture (solved_zone.h).
+    virtual bool isZone() const { return false; }
+
     // Whether it brings colours of its own beside its coverage, for an adjustment that lays them down (painted.h).
     virtual bool paints() const { return false; }
     virtual base::ContentKey paintKeyOn(const Area&, Context&) const { return {}; }

@@ -35,6 +35,20 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
     painter.drawEllipse(centre, half, half);
 }
 
+// The way of a stroke whose outcome only shows when it is done.
+void paintZone(QPainter& painter, const Viewport& viewport, const mask::Stroke& stroke, const QColor& colour) {
+    QPolygonF way;
+    for (const mask::StrokePoint& point : stroke.points()) way << viewport.toScreen(point.at);
+    if (way.size() == 1) way << way.front() + QPointF(0.1, 0);
+    QColor veil = colour;
+    veil.setAlpha(70);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(
+        QPen(veil, std::max(1.0, stroke.brush().sizePx * viewport.zoom()), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolyline(way);
+}
+
 QString stepName(const mask::BrushSettings& brush) {
     if (brush.removes) return QObject::tr("removing brush stroke");
     switch (brush.brings.kind) {
@@ -238,6 +252,7 @@ void BrushTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
             painter.drawLine(viewport.toScreen(*from), pointer->screen);
         }
     }
+    if (isActive() && brush_->isZone()) paintZone(painter, viewport, *stroke_, colour);
     paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour,
               brush.removes);
     if (brush.holds) paintHeldColour(painter, *pointer);

@@ -221,8 +221,8 @@ bool Canvas::cancelGesture() {
 Tool* Canvas::tool() {
     const mask::Part* part = session_.part();
     if (!part) return nullptr;
-    if (&part->shape->kind() == &mask::Brush::kindInfo) return &brushTool_;
     const mask::ShapeKind* kind = &part->shape->kind();
+    if (kind == &mask::Brush::kindInfo || kind == &mask::Brush::fineDetail) return &brushTool_;
     if (kind == &mask::LinearGradient::kindInfo) return &gradientTool_;
     if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
     if (kind == &mask::Outline::kindInfo) return &outlineTool_;

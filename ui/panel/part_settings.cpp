@@ -172,7 +172,8 @@ void addHolding(const Builder& b) {
     show();
 }
 
-void addBrush(const Builder& b) {
+// Whether the brush paints or removes.
+void addBrushMode(const Builder& b) {
     Session& session = b.session;
     auto* mode = new Segmented(
         QObject::tr("Brush"),
@@ -185,6 +186,24 @@ void addBrush(const Builder& b) {
         session.setBrush(brush);
     });
     addLabelled(b, QObject::tr("Brush"), mode);
+    const auto show = [&session, mode] { mode->setCurrent(session.brush().removes ? 1 : 0); };
+    QObject::connect(&session, &Session::brushChanged, mode, show);
+    show();
+}
+
+void addFineDetail(const Builder& b) {
+    addBrushMode(b);
+    for (const mask::BrushParam& param : mask::brushParams()) {
+        if (param.value == &mask::BrushSettings::sizePx) addBrushSlider(b, param);
+    }
+    addHint(b, QObject::tr("Paint over the whole passage where hair, leaves or fringe meet what is behind: a little of "
+                           "what is surely one and surely the other may stay beside it. The parts above say which "
+                           "side is which."));
+}
+
+void addBrush(const Builder& b) {
+    Session& session = b.session;
+    addBrushMode(b);
     addBringing(b);
     addHolding(b);
     for (const mask::BrushParam& param : mask::brushParams()) {
@@ -199,11 +218,8 @@ void addBrush(const Builder& b) {
     toggle->setObjectName("pen-stand-in");
     QObject::connect(toggle, &ValueSwitch::changed, &session, &Session::setPenStandIn);
     b.layout->addWidget(toggle);
-    const auto show = [&session, mode, toggle] {
-        mode->setCurrent(session.brush().removes ? 1 : 0);
-        toggle->setValue(session.penStandIn());
-    };
-    QObject::connect(&session, &Session::brushChanged, mode, show);
+    const auto show = [&session, toggle] { toggle->setValue(session.penStandIn()); };
+    QObject::connect(&session, &Session::brushChanged, toggle, show);
     show();
 }
 
@@ -574,6 +590,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
     };
     static constexpr Entry entries[] = {
         {&mask::Brush::kindInfo, addBrush},
+        {&mask::Brush::fineDetail, addFineDetail},
         {&mask::LinearGradient::kindInfo, addLinearGradient},
         {&mask::RadialGradient::kindInfo, addRadialGradient},
         {&mask::ColourRange::kindInfo, addColourRange},

@@ -127,8 +127,8 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
         QToolButton* button = iconButton(words(kind->id), tr("Add %1").arg(name.toLower()),
                                          tr("%1 (%2)\n%3").arg(name, partKey(*kind), words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
-        button->setIconSize({18, 18});
-        button->setFixedWidth(22);
+        button->setIconSize({16, 16});
+        button->setFixedWidth(20);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         row->addWidget(button);
     }

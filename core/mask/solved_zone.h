@@ -1,0 +1,23 @@
+// Where a mask is not known, it is solved from the picture (edge/solved_matte.h): the zone that a part says
+// (Shape::isZone), from the mask that the parts before it make.
+//
+// In blocks of 192 pixels on a fixed lattice of the level, each solved with 32 more about it and with samples from 128
+// beyond, so that the outcome does not depend on what area is asked for. A stroke that is being painted counts once it is
+// done.
+#pragma once
+
+#include "core/mask/context.h"
+#include "core/mask/shape.h"
+
+namespace dimhem::mask {
+
+// The mask before the zone, by tiles: its key and its coverage.
+struct MaskBefore {
+    std::function<base::ContentKey(const Area&)> key;
+    std::function<image::Plane<float>(const Area&)> read;  // any area, 0..1
+};
+
+base::ContentKey solvedKey(const Shape& zone, const MaskBefore& before, const Area& area, Context& context);
+CoveragePtr solvedOver(const Shape& zone, const MaskBefore& before, const Area& area, Context& context);
+
+}  // namespace dimhem::mask
