@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <cstdio>
 
 #include "bench/edges/baselines.h"
@@ -47,6 +48,33 @@ void brushOutcomes(const std::vector<Scene>& all, std::uint32_t seed) {
         std::fflush(stdout);
     }
     std::printf("all held: spill mean %.2f median %.2f, short mean %.2f median %.2f\n", mean(spills), median(spills),
+                mean(shorts), median(shorts));
+}
+
+// As a hand follows an edge: the centre 5 to 8 pixels inside it.
+void closeOutcomes(const std::vector<Scene>& all, std::uint32_t seed) {
+    std::mt19937 random(seed);
+    std::vector<double> spills, shorts;
+    for (const Scene& scene : all) {
+        std::vector<double> spill, missing;
+        for (int i = 0; i < 8; ++i) {
+            const auto points = rimStroke(scene.matte, 100, random, 5 + i % 4);
+            if (points.empty()) continue;
+            const auto plain = maskOf(scene.photo, documentWith(brushOf({points}, brushOfRadius(100, false))));
+            const auto held = maskOf(scene.photo, documentWith(brushOf({points}, brushOfRadius(100, true))));
+            const Error error = errorOf(held, scene.matte, &plain);
+            spill.push_back(error.spillPct);
+            missing.push_back(error.shortPct);
+        }
+        if (spill.empty()) continue;
+        spills.insert(spills.end(), spill.begin(), spill.end());
+        shorts.insert(shorts.end(), missing.begin(), missing.end());
+        std::printf("%-13s close    n %zu spill %6.2f worst %6.2f   short %6.2f worst %6.2f\n", scene.name.c_str(),
+                    spill.size(), median(spill), *std::max_element(spill.begin(), spill.end()), median(missing),
+                    *std::max_element(missing.begin(), missing.end()));
+        std::fflush(stdout);
+    }
+    std::printf("all close: spill mean %.2f median %.2f, short mean %.2f median %.2f\n", mean(spills), median(spills),
                 mean(shorts), median(shorts));
 }
 

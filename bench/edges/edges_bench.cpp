@@ -1,6 +1,6 @@
 // How well the tools keep to a subject's edge, on pictures whose matte is known, and how long they take.
 //
-//   edges_bench DEMO [SEED] [brush|whole|region|outline|snap|hem|unmix|detail|latency] [SCENE]
+//   edges_bench DEMO [SEED] [brush|close|whole|region|outline|snap|hem|unmix|detail|latency] [SCENE]
 #include <cstdlib>
 #include <string>
 
@@ -21,6 +21,7 @@ int main(int argc, char** argv) {
     if (!only.empty()) std::erase_if(all, [&](const Scene& s) { return s.name != only; });
     const auto wanted = [&](const char* name) { return what.empty() || what == name; };
     if (wanted("brush")) brushOutcomes(all, seed);
+    if (wanted("close")) closeOutcomes(all, seed);
     if (wanted("whole")) wholeOutcomes(all);
     if (wanted("region")) regionOutcomes(all, seed);
     if (wanted("outline")) outlineOutcomes(all, seed);

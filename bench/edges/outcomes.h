@@ -8,6 +8,7 @@
 namespace dimhem::edges {
 
 void brushOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // strokes along the edge
+void closeOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // its centre some pixels from the edge
 void wholeOutcomes(const std::vector<Scene>& all);                      // the whole subject painted
 void regionOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void outlineOutcomes(const std::vector<Scene>& all, std::uint32_t seed);

@@ -20,11 +20,11 @@ bool isWithin(base::Size size, double x, double y) {
 
 }  // namespace
 
-Points rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& random) {
+Points rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& random, double closePx) {
     const kernel::DistanceField field = kernel::signedDistance(matte);
     const base::Size size = matte.size();
     const auto uniform = [&] { return random() / 4294967296.0; };
-    const double depth = radius * (0.2 + 0.2 * uniform());
+    const double depth = closePx > 0 ? closePx : radius * (0.2 + 0.2 * uniform());
     for (int attempt = 0; attempt < 4000; ++attempt) {
         double x = uniform() * size.width, y = uniform() * size.height;
         if (!isWithin(size, x, y) ||
@@ -40,8 +40,8 @@ Points rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& 
             const double off = double{field.distance.row(cy)[cx]} + depth;
             x -= nx * off;
             y -= ny * off;
-            if (!isWithin(size, x, y) ||
-                field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] > -0.1 * radius)
+            if (!isWithin(size, x, y) || field.distance.row(static_cast<int>(y))[static_cast<std::size_t>(x)] >
+                                             -std::min(0.1 * radius, 0.5 * depth))
                 break;
             points.push_back({{x, y}, 1});
             x -= ny * 0.15 * radius;

@@ -11,8 +11,9 @@
 namespace dimhem::edges {
 
 // A stroke of about 3.3 radii along the subject's edge, its centre 0.2 to 0.4 radii inside, so that its rim reaches 60
-// to 80 % of the radius past the edge; empty where there is no room for one.
-std::vector<mask::StrokePoint> rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& random);
+// to 80 % of the radius past the edge; empty where there is no room for one. `closePx`: its centre only so far inside.
+std::vector<mask::StrokePoint> rimStroke(const image::Plane<float>& matte, double radius, std::mt19937& random,
+                                         double closePx = 0);
 
 // Rows of strokes all over the subject, no centre nearer than `insidePx` to its edge.
 std::vector<std::vector<mask::StrokePoint>> overTheWhole(const image::Plane<float>& matte, double radius,

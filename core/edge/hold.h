@@ -16,8 +16,14 @@
 
 namespace dimhem::edge {
 
-// The colours within `radius` of a place of the guide, at most `most` of them, evenly taken.
-void addColours(const Guide& guide, base::Point centre, double radius, std::size_t most, std::vector<Colour>& to);
+// Which pixels within `radius` of the centre are on what the centre itself is on, 1: all of them, unless their colours
+// fall into two kinds that lie to either side, as where the centre runs close to an edge; then those of the centre's
+// kind, and, `inwardPx` farther from the other kind, as many of what is like them: one narrow strip beside an edge says
+// little of what the thing looks like. As large as the guide; 0 elsewhere.
+image::Plane<std::uint8_t> coreOf(const Guide& guide, base::Point centre, double radius, double noise, double inwardPx);
+
+// The colours of the core, at most `most` of them, evenly taken.
+void addColours(const Guide& guide, const image::Plane<std::uint8_t>& core, std::size_t most, std::vector<Colour>& to);
 
 struct HoldSettings {
     double tolerance = 0.75;  // q, 0.25 strict .. 0.9 loose
@@ -27,8 +33,8 @@ struct HoldSettings {
 // How much each pixel belongs by its colour alone, 0..1.
 image::Plane<float> membership(const Guide& guide, const std::vector<Colour>& model, double tolerance);
 
-// How much each pixel of the window belongs, 0..1. `guide` is denoised; `centre` and `coreRadius` in its pixels.
-image::Plane<float> held(const Guide& guide, base::Point centre, double coreRadius, const std::vector<Colour>& model,
+// How much each pixel of the window belongs, 0..1. `guide` is denoised; belonging begins at the core.
+image::Plane<float> held(const Guide& guide, const image::Plane<std::uint8_t>& core, const std::vector<Colour>& model,
                          const HoldSettings& settings);
 
 }  // namespace dimhem::edge

@@ -19,6 +19,7 @@ namespace {
 constexpr double mostRadius = 80;   // of the brush on the level it is worked out on
 constexpr double windowPart = 1.2;  // of the radius: looked at about a dab
 constexpr double corePart = 0.12;   // of the radius: where the thing's colours are taken
+constexpr double inwardPart = 0.3;  // of the radius: how far inside a thing it looks from close to its edge
 constexpr double stepPart = 0.2;    // of the radius: way between two dabs that look
 constexpr double memoryPart = 4;    // of the radius: how near a dab's colours are to serve another
 constexpr std::size_t coloursOfDab = 200, coloursOfModel = 4000;
@@ -115,8 +116,7 @@ std::vector<Look> looksFrom(const Field& field, const Stroke& stroke, std::size_
 struct Seeing {
     Area window;
     edge::Guide guide;
-    base::Point centre;  // in pixels of the window
-    double core = 0;
+    image::Plane<std::uint8_t> core;  // of the window
 };
 
 Seeing seeingOf(const Look& look, int level, Context& context) {
@@ -124,7 +124,10 @@ Seeing seeingOf(const Look& look, int level, Context& context) {
     const int cx = static_cast<int>(std::floor(look.at.x)), cy = static_cast<int>(std::floor(look.at.y));
     const Area window{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
     const base::Point centre{look.at.x - window.rect.x0, look.at.y - window.rect.y0};
-    return {window, smoothGuideOver(window, context), centre, std::max(1.0, corePart * look.radius)};
+    edge::Guide guide = smoothGuideOver(window, context);
+    auto core = edge::coreOf(guide, centre, std::max(1.0, corePart * look.radius), noiseAt(level, context),
+                             inwardPart * look.radius);
+    return {window, std::move(guide), std::move(core)};
 }
 
 void forEach(std::size_t count, const std::function<void(std::size_t)>& work) {
@@ -136,14 +139,14 @@ void lookTogether(Field& field, std::span<Look> looks, int level, const BrushSet
     std::vector<Seeing> seen(looks.size());
     forEach(looks.size(), [&](std::size_t i) {
         seen[i] = seeingOf(looks[i], level, context);
-        edge::addColours(seen[i].guide, seen[i].centre, seen[i].core, coloursOfDab, looks[i].colours);
+        edge::addColours(seen[i].guide, seen[i].core, coloursOfDab, looks[i].colours);
     });
     const std::size_t first = field.looks.size();
     for (Look& look : looks) field.looks.push_back(std::make_shared<const Look>(std::move(look)));
     const edge::HoldSettings settings{brush.tolerancePct / 100, noiseAt(level, context)};
     std::vector<image::Plane<float>> belongs(seen.size());
     forEach(seen.size(), [&](std::size_t i) {
-        belongs[i] = edge::held(seen[i].guide, seen[i].centre, seen[i].core, modelFor(field, first + i), settings);
+        belongs[i] = edge::held(seen[i].guide, seen[i].core, modelFor(field, first + i), settings);
     });
     for (std::size_t i = 0; i < seen.size(); ++i)
         raise(field, belongs[i], seen[i].window.rect, *field.looks[first + i]);

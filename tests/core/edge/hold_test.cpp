@@ -11,17 +11,18 @@ namespace {
 
 struct Dab {
     Guide guide;
-    base::Point centre;
+    image::Plane<std::uint8_t> core;
     std::vector<Colour> model;
     double noise;
 };
 
 // A dab on the subject, its window reaching well past the subject's right edge.
-Dab dabOn(const tests::EdgeScene& scene) {
+Dab dabOn(const tests::EdgeScene& scene, base::Point centre = {140, 90}) {
     const Guide guide = scene.guide();
     const double noise = noiseOf(guide.l);
-    Dab dab{denoised(guide, noise), {140, 90}, {}, noise};
-    addColours(dab.guide, dab.centre, 8, 200, dab.model);
+    Dab dab{denoised(guide, noise), {}, {}, noise};
+    dab.core = coreOf(dab.guide, centre, 8, noise, 20);
+    addColours(dab.guide, dab.core, 200, dab.model);
     return dab;
 }
 
@@ -30,7 +31,7 @@ Dab dabOn(const tests::EdgeScene& scene) {
 TEST(Hold, BelongsToTheThingUnderTheCentreAndNotToWhatIsPastItsEdge) {
     const tests::EdgeScene scene;
     const Dab dab = dabOn(scene);
-    const image::Plane<float> held = edge::held(dab.guide, dab.centre, 8, dab.model, {0.75, dab.noise});
+    const image::Plane<float> held = edge::held(dab.guide, dab.core, dab.model, {0.75, dab.noise});
     double in = 0, out = 0, ins = 0, outs = 0;
     scene.forEach([&](int x, int y) {
         const double far = scene.outside(x + 0.5, y + 0.5);
@@ -48,7 +49,7 @@ TEST(Hold, DoesNotJumpToAnotherThingOfTheSameColour) {
     scene.outside = [one](double x, double y) { return std::min(one(x, y), std::hypot(x - 215, y - 90) - 14); };
     const Dab dab = dabOn(scene);
     EXPECT_GT(membership(dab.guide, dab.model, 0.75).row(90)[215], 0.5f) << "by colour alone it would belong";
-    const image::Plane<float> held = edge::held(dab.guide, dab.centre, 8, dab.model, {0.75, dab.noise});
+    const image::Plane<float> held = edge::held(dab.guide, dab.core, dab.model, {0.75, dab.noise});
     EXPECT_LT(held.row(90)[215], 0.01f) << "but it does not be connected with the centre";
 }
 
@@ -56,12 +57,36 @@ TEST(Hold, TakesTheColoursUnderTheCentreEvenly) {
     const tests::EdgeScene scene;
     const Guide guide = scene.guide();
     std::vector<Colour> few, all;
-    addColours(guide, {140, 90}, 8, 50, few);
-    addColours(guide, {140, 90}, 8, 10'000, all);
+    addColours(guide, coreOf(guide, {140, 90}, 8, 0, 20), 50, few);
+    addColours(guide, coreOf(guide, {140, 90}, 8, 0, 20), 10'000, all);
     EXPECT_LE(few.size(), 60u);
     EXPECT_NEAR(static_cast<double>(all.size()), 3.14159 * 64, 12);
-    addColours(guide, {-50, -50}, 8, 50, few);
+    addColours(guide, coreOf(guide, {-50, -50}, 8, 0, 20), 50, few);
     EXPECT_LE(few.size(), 60u) << "beside the picture there is nothing to take";
+}
+
+// The usual way to follow an edge: the centre so near it that the core lies across. The side the centre is on counts.
+TEST(Hold, CloseToAnEdgeItKeepsToTheSideItsCentreIsOn) {
+    const tests::EdgeScene scene;
+    double edgeX = 140;  // along the row of the other dabs
+    while (scene.outside(edgeX, 90) < 0) edgeX += 0.5;
+    for (const double off : {-6.0, -4.0, -2.5}) {
+        const Dab dab = dabOn(scene, {edgeX + off, 90});
+        const image::Plane<float> held = edge::held(dab.guide, dab.core, dab.model, {0.75, dab.noise});
+        double in = 0, out = 0, ins = 0, outs = 0;
+        scene.forEach([&](int x, int y) {
+            if (std::hypot(x - edgeX, y - 90) > 50) return;
+            const double far = scene.outside(x + 0.5, y + 0.5), v = double{held.row(y)[static_cast<std::size_t>(x)]};
+            if (far < -4) in += v, ++ins;
+            if (far > 4) out += v, ++outs;
+        });
+        EXPECT_GT(in / ins, 0.9) << off;
+        EXPECT_LT(out / outs, 0.02) << off;
+    }
+    // From beyond the edge it holds to what is there.
+    const Dab beyond = dabOn(scene, {edgeX + 4, 90});
+    const image::Plane<float> held = edge::held(beyond.guide, beyond.core, beyond.model, {0.75, beyond.noise});
+    EXPECT_LT(held.row(90)[static_cast<std::size_t>(edgeX - 10)], 0.05f);
 }
 
 TEST(Hold, ALooserToleranceNeverHoldsToLess) {
