@@ -210,7 +210,8 @@ void detailOutcomes(const std::string& demo, std::uint32_t seed) {
                 filtered.push_back(offNear(made, edge::guided(guide, made.hull, 12, 1e-5)));
                 const auto begun = std::chrono::steady_clock::now();
                 const image::Plane<float> matte =
-                    edge::solvedMatte(made.picture, {0, 0}, made.hull, made.zone, base::rectOf({side, side}));
+                    edge::solvedMatte(made.picture, {0, 0}, made.hull, made.zone, base::rectOf({side, side}),
+                                      {3, 0.2, edge::noiseOf(guide.l)});
                 double area = 0;
                 for (int y = 0; y < side; ++y) {
                     for (const std::uint8_t z : made.zone.row(y)) area += z;

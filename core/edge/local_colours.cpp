@@ -23,7 +23,7 @@ struct ColourCluster {
 
 struct BlockColours {
     std::vector<ColourCluster> thing, ground;
-    float mixedShare;
+    float mixedShare, noisePerLight;
 };
 
 struct PixelRow {
@@ -110,7 +110,7 @@ void PosteriorRow(const BlockColours& colours, const PixelRow& row, std::size_t 
     for (std::size_t i = 0; i < count; i += lanes) {  // rows are padded to whole vectors
         const V r = hn::LoadU(d, row.r + i), g = hn::LoadU(d, row.g + i), b = hn::LoadU(d, row.b + i);
         const V light = hn::Max(hn::Zero(d), hn::Mul(hn::Set(d, 1.0f / 3), hn::Add(r, hn::Add(g, b))));
-        const V noise = hn::MulAdd(hn::Set(d, 2e-4f), light, hn::Set(d, 4e-6f));
+        const V noise = hn::MulAdd(hn::Set(d, colours.noisePerLight), light, hn::Set(d, 4e-6f));
         Sums<V> sums{hn::Zero(d), hn::Zero(d), hn::Zero(d), hn::Zero(d), hn::Set(d, 1e30f), hn::Set(d, 0.5f)};
         for (const ColourCluster& f : colours.thing) AddAll(d, f, pure, 1, r, g, b, noise, sums);
         for (const ColourCluster& g0 : colours.ground) AddAll(d, g0, pure, 0, r, g, b, noise, sums);
@@ -303,7 +303,8 @@ Likely alphaByColours(const image::LinearPlanes& picture, base::Point at, const 
             if (!any) continue;
             const BlockColours colours{sampling.clusters(block, Known::thing, settings.reachPx),
                                        sampling.clusters(block, Known::ground, settings.reachPx),
-                                       static_cast<float>(settings.mixedShare)};
+                                       static_cast<float>(settings.mixedShare),
+                                       static_cast<float>(2e-4 + 4.84 * settings.noise * settings.noise)};
             tellBlock(picture, block, known, colours, out);
         }
     }

@@ -5,7 +5,8 @@
 // all thing, all ground, or a mixture of a cluster of each, a point a of the line between the two:
 //   all     (1 - q)/2  w_i  N3(I; F_i, v_i + n)
 //   mixed   q  w_i w_j  N2(r; V) / |F_i - B_j|     V = a^2 v_i + (1 - a)^2 v_j + n, r its distance from the line
-// n is the noise. alpha is the mean over all of these, conf falls with their spread. Linear light throughout, since
+// n is the noise: of light I and an encoded deviation s about 4e-6 + (2e-4 + 4.84 s^2) I, since the sRGB curve is near
+// a power of 2.2. alpha is the mean over all of these, conf falls with their spread. Linear light throughout, since
 // things mix in it. (Chuang et al., "A Bayesian approach to digital matting", 2001, is the model's root; both cited
 // from memory.)
 #pragma once
@@ -25,6 +26,7 @@ struct Likely {
 struct LocalColourSettings {
     int reachPx = 64;          // about a block, twice as far while there are too few samples
     double mixedShare = 0.10;  // q
+    double noise = 0;          // of the picture, encoded: its standard deviation
 };
 
 // `samples` says which pixels are samples of a side; alpha is told for those that are unknown in `known`. `at`: where

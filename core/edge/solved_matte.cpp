@@ -59,7 +59,7 @@ Plane<float> solvedMatte(const image::LinearPlanes& picture, base::Point at, con
     const MattingLaplacian laplacian(picture, known, mask);
     Plane<float> solved;
     for (int round = 0; round < settings.rounds; ++round) {
-        const Likely likely = alphaByColours(picture, at, known, samples, {round == 0 ? 64 : 40, 0.10});
+        const Likely likely = alphaByColours(picture, at, known, samples, {round == 0 ? 64 : 40, 0.10, settings.noise});
         solved = laplacian.solve(likely, round == 0 ? likely.alpha : solved, settings.lambda);
         addSure(likely, solved, known, samples);
     }

@@ -12,6 +12,7 @@ namespace dimhem::edge {
 struct SolveSettings {
     int rounds = 3;
     double lambda = 0.2;  // of what the colours say
+    double noise = 0;     // of the picture, encoded
 };
 
 // `mask`: 0..1, as it is; `zone`: 1 where it is not known. What is known stays as it is, and the side it is on counts.

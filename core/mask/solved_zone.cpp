@@ -6,6 +6,7 @@
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/brush.h"
+#include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
 
@@ -57,8 +58,9 @@ std::shared_ptr<const Coverage> solvedBlock(const Shape& zone, const MaskBefore&
                                   overlapPx + samplesPx + block.rect.width(),
                                   overlapPx + samplesPx + block.rect.height()};
             const base::Point at{static_cast<double>(wide.rect.x0), static_cast<double>(wide.rect.y0)};
-            const image::Plane<float> solved = edge::solvedMatte(
-                kernel::decoded(std::move(picture)), at, before.read(wide), unknown, base::grown(core, overlapPx));
+            const image::Plane<float> solved =
+                edge::solvedMatte(kernel::decoded(std::move(picture)), at, before.read(wide), unknown,
+                                  base::grown(core, overlapPx), {.noise = noiseAt(block.level, context)});
             return coverageOf(image::cropped(solved, core));
         },
         [](const Coverage& coverage) { return coverage.bytes(); });
