@@ -1,6 +1,10 @@
 // The tools that keep to edges, in the window: whole tasks by hand, with pixels, steps and files checked.
 #include <gtest/gtest.h>
 
+#include <QPainter>
+
+#include <QImage>
+
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>
@@ -277,6 +281,39 @@ TEST_F(Edges, CleanEdgeIsAStepAndTravelsWithTheDocument) {
     }
     w.session().undo();
     EXPECT_FALSE(w.session().correction()->cleanEdge);
+}
+
+// Wires over a wall, painted over with fine detail: they are found, and the sky between them is not.
+TEST_F(WindowTest, FineDetailFindsWires) {
+    QImage picture(600, 400, QImage::Format_RGB32);
+    picture.fill(QColor(170, 190, 220));
+    QPainter painter(&picture);
+    painter.fillRect(0, 260, 600, 140, QColor(40, 32, 28));
+    for (int x = 60; x < 600; x += 60) painter.fillRect(x, 120, 3, 150, QColor(40, 32, 28));
+    painter.end();
+    const QString path = QString::fromStdString((folder / "wires.png").string());
+    ASSERT_TRUE(picture.save(path));
+    ASSERT_TRUE(w.open(path));
+    w.key(Qt::Key_1);
+    ASSERT_TRUE(w.settle());
+    mask::BrushSettings brush = w.session().brush();
+    brush.sizePx = 110;
+    brush.softnessPct = 0;
+    w.session().setBrush(brush);
+    w.drag({{0, 330}, {600, 330}});
+    w.key(Qt::Key_D);
+    ASSERT_TRUE(w.settle());
+    brush.sizePx = 180;
+    w.session().setBrush(brush);
+    w.drag({{20, 190}, {580, 190}});
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.session().part()->shape->isZone());
+    EXPECT_GT(plate(301, 190), 200) << "a wire";
+    EXPECT_LT(plate(330, 190), 20) << "between two";
+    EXPECT_LT(plate(301, 60), 5) << "above its end";
+    EXPECT_GT(plate(330, 350), 250) << "the wall";
+    w.session().undo();
+    EXPECT_LT(plate(301, 190), 5);
 }
 
 }  // namespace dimhem::tests

@@ -60,11 +60,13 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
         combine->setAccessibleName(tr("Combine: %1").arg(choice.label));
     }
     combine->setMenu(menu);
+    combine->setVisible(!part.shape->isZone());  // it takes the place of the mask above it
 
     QToolButton* flip = iconButton("contrast", tr("Flip %1").arg(name_), tr("Flip: inside becomes outside (F)"), this);
     flip->setObjectName(QString("flip-%1").arg(part_));
     flip->setCheckable(true);
     flip->setChecked(part.flipped);
+    flip->setVisible(!part.shape->isZone());
     connect(flip, &QAbstractButton::clicked, this,
             [this](bool on) { change(tr("flip part"), [on](mask::Part& p) { p.flipped = on; }); });
     auto* enabled = new Switch(tr("%1 on").arg(name_), tr("This part on or off"), this);
