@@ -14,6 +14,7 @@ namespace {
 using image::EncodedPlanes;
 using image::Plane;
 using repair::Hole;
+using repair::holeIn;
 
 constexpr int rounds = 24;  // of relaxing, on a level finer than the one filled
 // A piece with no square of thickPx in it is thin: the membrane forgets what lies as far off as the margin, by a factor
@@ -152,19 +153,17 @@ bool isThick(const base::Rect& rect, int level, const Scene& scene) {
 
 }  // namespace
 
-Hole holeIn(const Plane<float>& coverage) {
-    Hole hole(coverage.size());
-    for (int y = 0; y < hole.size().height; ++y)
-        std::ranges::transform(coverage.row(y), hole.row(y).begin(),
-                               [](float c) -> std::uint8_t { return c >= Scene::leastCovered; });
-    return hole;
-}
-
 HoleFilling::Manner HoleFilling::mannerFor(const base::Rect& piece, int level, const Scene& scene) const {
     if (static_cast<double>(piece.width()) * piece.height() <= mostPixels()) return Manner::whole;
     if (level == image::maxLevel) return Manner::whole;
     base::KeyBuilder key;
-    key.add("thickness").add(level).add(piece.x0).add(piece.y0).add(scene.coverageKey({piece, level}));
+    key.add("thickness")
+        .add(level)
+        .add(piece.x0)
+        .add(piece.y0)
+        .add(piece.x1)
+        .add(piece.y1)
+        .add(scene.coverageKey({piece, level}));
     const auto thick = std::static_pointer_cast<const bool>(scene.once(key.key(), [&]() -> Scene::Made {
         return {std::make_shared<const bool>(isThick(piece, level, scene)), sizeof(bool)};
     }));
@@ -202,6 +201,8 @@ base::ContentKey HoleFilling::filledKey(const LevelArea& from, const Scene& scen
         .add(from.level)
         .add(from.rect.x0)
         .add(from.rect.y0)
+        .add(from.rect.x1)
+        .add(from.rect.y1)
         .add(scene.pictureKey(from))
         .add(scene.coverageKey(from))
         .key();

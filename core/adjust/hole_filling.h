@@ -1,7 +1,7 @@
 // What the kinds that fill a hole have in common: which pixels are the hole, on which level it is filled as a whole,
 // how a finer level goes on from there, and what of the hole's own texture stays.
 //
-// The hole is where the mask covers at least Scene::leastCovered, in pieces that lie apart (covered.h). A piece of few
+// The hole is where the mask covers at least repair::leastCovered, in pieces that lie apart (covered.h). A piece of few
 // enough pixels is filled as a whole, from the picture around it. One that has more but is thin everywhere is filled
 // block by block, each with a margin beside which what lies further off counts for nothing. One that is neither is
 // filled on the next coarser level; what that is off by at the border of the hole, on the finer level, is spread into
@@ -80,7 +80,5 @@ private:
 
     Shared shared_;
 };
-
-repair::Hole holeIn(const image::Plane<float>& coverage);
 
 }  // namespace dimhem::adjust

@@ -33,8 +33,7 @@ public:
     virtual base::ContentKey coverageKey(const LevelArea& area) const = 0;
     virtual image::Plane<float> coverage(const LevelArea& area) const = 0;  // 0..1
 
-    // Where the pixels of a level are that have at least so much coverage.
-    static constexpr float leastCovered = 1.0f / 32;
+    // Where the pixels of a level are that have at least as much coverage as a hole (core/repair/hole.h).
     virtual std::shared_ptr<const Covered> covered(int level) const = 0;
 
     // What the parts of the mask that paint have laid down. Where nothing was, alpha is 0.

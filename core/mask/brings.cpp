@@ -1,6 +1,7 @@
 #include "core/mask/brings.h"
 
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
@@ -40,7 +41,7 @@ base::Result<Brings> readOffset(const json& object, Brings brings) {
     const double none = 0;
     const auto rank = fields::readNumber(object, "rank", &none);
     if (!rank) return tl::unexpected(rank.error());
-    if (*rank != std::clamp(static_cast<int>(*rank), 0, mostRank))
+    if (!(*rank >= 0 && *rank <= mostRank) || *rank != std::floor(*rank))
         return fields::wrongField("rank", "a whole number from 0 to " + std::to_string(mostRank));
     brings.rank = static_cast<int>(*rank);
     const auto turn = fields::readParam(object, turnSpec);

@@ -20,18 +20,10 @@ using image::EncodedPlanes;
 using image::Plane;
 using image::RgbaPlanes;
 using repair::Hole;
+using repair::holeIn;
 
 constexpr int tilePx = image::defaultTilePx;
 constexpr int lineBlockPx = 2 * tilePx, lineMarginPx = 64;  // of filling a line piece by piece
-constexpr float leastCovered = 1.0f / 32;                   // of what is healed or filled
-
-Hole holeIn(const Plane<float>& coverage) {
-    Hole hole(coverage.size());
-    for (int y = 0; y < hole.size().height; ++y)
-        std::ranges::transform(coverage.row(y), hole.row(y).begin(),
-                               [](float c) -> std::uint8_t { return c >= leastCovered; });
-    return hole;
-}
 
 base::Rect moved(const base::Rect& r, base::Point by) {
     return {static_cast<int>(std::floor(r.x0 + by.x)), static_cast<int>(std::floor(r.y0 + by.y)),
@@ -334,7 +326,7 @@ private:
             base::grown({bx, by, bx + lineBlockPx, by + lineBlockPx}, lineMarginPx), base::rectOf(size_));
         out = pictureBefore(one.index, tile);
         if (rect.empty()) return;
-        const base::ContentKey key = base::KeyBuilder().add("line").add(rect.x0).add(rect.y0).add(keyOf(one)).key();
+        const base::ContentKey key = keyOf(Area{rect, level_}).add("line").add(keyOf(one)).key();
         const auto filled = madeOnce<EncodedPlanes>(
             context_, key,
             [&] {

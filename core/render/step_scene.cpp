@@ -7,6 +7,7 @@
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/painted.h"
 #include "core/render/beyond_edge.h"
+#include "core/repair/hole.h"
 
 namespace dimhem::render {
 
@@ -18,7 +19,7 @@ mask::Area areaOf(const adjust::LevelArea& area) {
 
 // Where a tile is covered enough, in pixels of its level.
 base::Rect coveredIn(const mask::Coverage& coverage, const base::Rect& tile) {
-    constexpr auto least = static_cast<std::uint16_t>(adjust::Scene::leastCovered * kernel::fullCoverage);
+    constexpr auto least = static_cast<std::uint16_t>(repair::leastCovered * kernel::fullCoverage);
     if (coverage.isConstant()) return coverage.value() >= least ? tile : base::Rect{};
     base::Rect found;
     for (int y = 0; y < tile.height(); ++y) {

@@ -2,6 +2,7 @@
 #include <QToolButton>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "core/adjust/hue_bands.h"
 #include "core/colour/hsl.h"
@@ -95,22 +96,26 @@ void placeBand(adjust::Settings& next, int band, const task::Hues& hues, bool is
     std::copy(points, points + 4, p);
 }
 
-void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
+// The hues of a place of the picture as it arrives at the correction; where it has none, that is said.
+void readHues(const EditorFrame& f, const base::Rect& area, const std::function<void(const task::Hues&)>& then) {
     render::Comparison arriving;
     arriving.stopBefore = f.correction;
     readInBackground(
         f.session,
-        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area = drag.area()] {
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area] {
             return task::huesIn(*renderer, render::Sequence(document, arriving), area);
         },
-        [f, band, isArea = drag.far](const std::optional<task::Hues>& hues) {
-            if (!hues) {
-                f.session.say(QObject::tr("There is no colour there: greys have no hue."));
-                return;
-            }
-            f.edit(f.step(QObject::tr("band from the photo")),
-                   [&](adjust::Settings& next) { placeBand(next, band, *hues, isArea); });
+        [f, then](const std::optional<task::Hues>& hues) {
+            if (!hues) return f.session.say(QObject::tr("There is no colour there: greys have no hue."));
+            then(*hues);
         });
+}
+
+void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
+    readHues(f, drag.area(), [f, band, isArea = drag.far](const task::Hues& hues) {
+        f.edit(f.step(QObject::tr("band from the photo")),
+               [&](adjust::Settings& next) { placeBand(next, band, hues, isArea); });
+    });
 }
 
 void addBandButtons(const EditorFrame& f, int band, int count) {
@@ -141,22 +146,14 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
 
 // The thing's own hue, pressed on the photo: what is reflected on it is bent towards that.
 void takeTowards(const EditorFrame& f, int band, const PhotoDrag& drag) {
-    render::Comparison arriving;
-    arriving.stopBefore = f.correction;
-    readInBackground(
-        f.session,
-        [renderer = f.session.sharedRenderer(), document = f.session.document(), arriving, area = drag.area()] {
-            return task::huesIn(*renderer, render::Sequence(document, arriving), area);
-        },
-        [f, band](const std::optional<task::Hues>& hues) {
-            if (!hues) return f.session.say(QObject::tr("There is no colour there: greys have no hue."));
-            f.edit(f.step(QObject::tr("towards a hue")), [&](adjust::Settings& next) {
-                if (!hasBand(next, band)) return;
-                double* row = rowOf(next, band);
-                row[adjust::bandTowards] = std::fmod(hues->middleDeg + 360, 360);
-                if (row[adjust::bandBend] == 0) row[adjust::bandBend] = 70;
-            });
+    readHues(f, drag.area(), [f, band](const task::Hues& hues) {
+        f.edit(f.step(QObject::tr("towards a hue")), [&](adjust::Settings& next) {
+            if (!hasBand(next, band)) return;
+            double* row = rowOf(next, band);
+            row[adjust::bandTowards] = std::fmod(hues.middleDeg + 360, 360);
+            if (row[adjust::bandBend] == 0) row[adjust::bandBend] = 70;
         });
+    });
 }
 
 void addTowardsButton(const EditorFrame& f, int band) {

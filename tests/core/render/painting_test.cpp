@@ -354,4 +354,65 @@ TEST(Filling, AMaskOfAllLeavesThePhoto) {
     }
 }
 
+// Photos of a few pixels, strokes beside the photo, offsets that lead nowhere near it: something finite comes out, and
+// the same in any tiles.
+TEST(Painting, NoPhotoIsTooSmallAndNoPlaceTooFar) {
+    const std::string far = R"("brings": {"kind": "clone", "offset": [-90000, 80000]})",
+                      farHeal = R"("brings": {"kind": "heal", "offset": [90000, -80000]})",
+                      wild = R"("brings": {"kind": "clone", "offset": [3, 2], "turn": 170, "scale": 400})";
+    for (const base::Size size : {base::Size{1, 1}, {3, 2}, {1, 40}, {17, 9}, {140, 131}}) {
+        const auto photo = source(size);
+        for (const std::string& brings : {clone, turned, heal, found, line, colour, far, farHeal, wild}) {
+            for (const char* points :
+                 {"[[0, 0]]", "[[0, 0], [16, 9]]", "[[-500, -500]]", "[[900, 3]]", "[[-30, 4], [170, 4]]"}) {
+                const auto document = one(painted(stroke(points, brings, 12, 30)));
+                for (const int level : {0, 2}) {
+                    const image::EncodedPlanes out = tests::assembled(fresh(photo), document, level, 128, {1, {}});
+                    for (int y = 0; y < out.size().height; ++y) {
+                        for (const float v : out.red.row(y)) ASSERT_TRUE(std::isfinite(v)) << brings << " " << points;
+                    }
+                    EXPECT_TRUE(tests::sameBits(out, tests::assembled(fresh(photo), document, level, 61, {1, {}})));
+                }
+            }
+        }
+        for (const std::string kind : {"smooth-fill", "line-fill", "texture-fill"}) {
+            for (const char* points : {"[[0, 0]]", "[[0, 0], [16, 9]]", "[[-500, -500]]"}) {
+                const auto document =
+                    one(filled(kind, stroke(points, "", 12, 30), R"("amount": 100, "keep-texture": 50)"));
+                const image::EncodedPlanes out = tests::assembled(fresh(photo), document, 0, 128, {1, {}});
+                for (int y = 0; y < out.size().height; ++y) {
+                    for (const float v : out.red.row(y)) ASSERT_TRUE(std::isfinite(v)) << kind << " " << points;
+                }
+            }
+        }
+    }
+}
+
+// Seeded strokes of every kind over one another, undone and painted anew in any order: the document alone decides.
+TEST(Painting, AnyOrderOfEditsComesToTheDocumentAlone) {
+    const auto photo = source({260, 210});
+    const std::string kinds[] = {clone, heal, found, line, colour, R"("removes": true)"};
+    const Renderer renderer = fresh(photo);
+    std::mt19937 random(9);
+    std::vector<std::string> strokes;
+    for (int step = 0; step < 40; ++step) {
+        if (!strokes.empty() && random() % 3 == 0) {
+            strokes.erase(strokes.begin() + static_cast<std::ptrdiff_t>(random() % strokes.size()));
+        } else {
+            const auto place = [&] {
+                return "[" + std::to_string(random() % 260) + ", " + std::to_string(random() % 210) + "]";
+            };
+            strokes.push_back(stroke("[" + place() + ", " + place() + "]", kinds[random() % 6], 10 + random() % 30));
+        }
+        std::string all;
+        for (const std::string& one : strokes) all += (all.empty() ? "" : ",") + one;
+        if (all.empty()) continue;
+        const auto document = one(painted(all));
+        const int level = static_cast<int>(random() % 2);
+        ASSERT_TRUE(tests::sameBits(tests::assembled(renderer, document, level, 128, {2, {}}),
+                                    tests::assembled(fresh(photo), document, level, 97, {1, {}})))
+            << "step " << step << ": " << all;
+    }
+}
+
 }  // namespace dimhem::render
