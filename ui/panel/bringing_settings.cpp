@@ -87,7 +87,7 @@ void addChips(const SettingsBuilder& b, QVBoxLayout* layout, QWidget* box) {
         auto* button = new QToolButton(box);
         button->setObjectName(QString("picked-colour-%1").arg(i));
         button->setAutoRaise(true);
-        button->setFixedSize(20, 20);
+        button->setFixedSize(17, 20);
         button->setAccessibleName(QObject::tr("Colour %1").arg(i + 1));
         button->setToolTip(QObject::tr("Paint with this colour"));
         QObject::connect(button, &QToolButton::clicked, &session, [&session, i] {
