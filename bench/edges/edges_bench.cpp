@@ -1,6 +1,6 @@
 // How well the tools keep to a subject's edge, on pictures whose matte is known, and how long they take.
 //
-//   edges_bench DEMO [SEED] [brush|close|whole|region|outline|snap|hem|unmix|detail|latency] [SCENE]
+//   edges_bench DEMO [SEED] [brush|close|whole|region|drags|outline|snap|hem|unmix|detail|latency] [SCENE]
 #include <cstdlib>
 #include <string>
 
@@ -11,6 +11,10 @@
 using namespace dimhem;
 using namespace dimhem::edges;
 
+static bool wantsKinds(const std::string& what) {
+    return what.empty() || what == "drags" || what == "evidence";
+}
+
 int main(int argc, char** argv) {
     base::keepBlocksInHeap();
     const std::string demo = argc > 1 ? argv[1] : "demo";
@@ -19,11 +23,14 @@ int main(int argc, char** argv) {
     std::vector<Scene> all = scenes(demo, seed);
     const std::string only = argc > 4 ? argv[4] : "";
     if (!only.empty()) std::erase_if(all, [&](const Scene& s) { return s.name != only; });
+    std::vector<Scene> more = wantsKinds(what) ? kinds(demo, seed) : std::vector<Scene>{};
+    if (!only.empty()) std::erase_if(more, [&](const Scene& s) { return !s.name.starts_with(only); });
     const auto wanted = [&](const char* name) { return what.empty() || what == name; };
     if (wanted("brush")) brushOutcomes(all, seed);
     if (wanted("close")) closeOutcomes(all, seed);
     if (wanted("whole")) wholeOutcomes(all);
     if (wanted("region")) regionOutcomes(all, seed);
+    if (wanted("drags")) dragOutcomes(more, seed);
     if (wanted("outline")) outlineOutcomes(all, seed);
     if (wanted("snap")) snapOutcomes(all);
     if (wanted("hem")) hemOutcomes(all, seed);

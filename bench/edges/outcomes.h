@@ -11,6 +11,7 @@ void brushOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // strok
 void closeOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // its centre some pixels from the edge
 void wholeOutcomes(const std::vector<Scene>& all);                      // the whole subject painted
 void regionOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
+void dragOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // region: hasty, taking away, Reach
 void outlineOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void snapOutcomes(const std::vector<Scene>& all);
 void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed);

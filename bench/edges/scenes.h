@@ -14,7 +14,7 @@
 
 namespace dimhem::edges {
 
-enum class Difficulty { clear, sameColour, lowContrast, soft, thin };
+enum class Difficulty { clear, sameColour, lowContrast, soft, thin, noisy, manyColoured };
 
 struct Scene {
     std::string name;
@@ -27,6 +27,9 @@ struct Scene {
 
 // `demo` is the folder of the demo set.
 std::vector<Scene> scenes(const std::string& demo, std::uint32_t seed);
+
+// Eighteen composites more: nine kinds of thing, each over calm and over busy pictures.
+std::vector<Scene> kinds(const std::string& demo, std::uint32_t seed);
 
 std::shared_ptr<const render::PhotoSource> sourceOf(const image::EncodedPlanes& linear);
 
