@@ -114,29 +114,37 @@ image::Plane<float> nearness(const Guide& guide, const Sides& sides, double nois
     return out;
 }
 
+void cutAlongEdges(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
+                   Sides& sides) {
+    const base::Size size = guide.size();
+    GridCut cut(size.width * size.height);
+    joinAll(cut, guide);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const Sure known = sure.row(y)[x];
+            const auto cost = static_cast<int>(std::lround(double{inside.row(y)[x]} * costScale));
+            const int node = y * size.width + x;
+            if (known == Sure::inside) cut.addCost(node, 0, certain);
+            if (known == Sure::outside) cut.addCost(node, certain, 0);
+            if (known == Sure::no) cut.addCost(node, std::max(0, -cost), std::max(0, cost));
+        }
+    }
+    cut.solve();
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x)
+            sides.row(y)[x] = cut.isInside(y * size.width + x) ? Side::inside : Side::outside;
+    }
+}
+
 void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
                  const ColourCutSettings& settings, Sides& sides) {
-    const base::Size size = guide.size();
     for (int round = 0; round < settings.rounds; ++round) {
-        const image::Plane<float> ratio = evidence(guide, sides, settings.noise);
-        GridCut cut(size.width * size.height);
-        joinAll(cut, guide);
-        for (int y = 0; y < size.height; ++y) {
-            for (int x = 0; x < size.width; ++x) {
-                const Sure known = sure.row(y)[x];
-                const double inside = double{ratio.row(y)[x]} + double{nearness.row(y)[x]} + settings.bias;
-                const auto cost = static_cast<int>(std::lround(inside * costScale));
-                const int node = y * size.width + x;
-                if (known == Sure::inside) cut.addCost(node, 0, certain);
-                if (known == Sure::outside) cut.addCost(node, certain, 0);
-                if (known == Sure::no) cut.addCost(node, std::max(0, -cost), std::max(0, cost));
-            }
+        image::Plane<float> inside = evidence(guide, sides, settings.noise);
+        for (int y = 0; y < guide.size().height; ++y) {
+            for (int x = 0; x < guide.size().width; ++x)
+                inside.row(y)[x] += nearness.row(y)[x] + static_cast<float>(settings.bias);
         }
-        cut.solve();
-        for (int y = 0; y < size.height; ++y) {
-            for (int x = 0; x < size.width; ++x)
-                sides.row(y)[x] = cut.isInside(y * size.width + x) ? Side::inside : Side::outside;
-        }
+        cutAlongEdges(guide, sure, inside, sides);
     }
 }
 

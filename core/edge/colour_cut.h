@@ -23,6 +23,9 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
 // (barrier.h): as a log likelihood ratio, -6..6. It tells the shaded side of a thing from what merely has its colour.
 image::Plane<float> nearness(const Guide& guide, const Sides& sides, double noise);
 
+// The cheapest cut along edges: `inside` is the log likelihood ratio of inside. What is sure stays.
+void cutAlongEdges(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& inside, Sides& sides);
+
 // `sides` holds the first guess and becomes the outcome. What is sure stays; `nearness` counts in every round.
 void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
                  const ColourCutSettings& settings, Sides& sides);

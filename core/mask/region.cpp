@@ -5,12 +5,9 @@
 #include <nlohmann/json.hpp>
 #include <numeric>
 
-#include "core/edge/colour_cut.h"
-#include "core/edge/hold.h"
+#include "core/edge/grown_region.h"
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
-#include "core/kernel/components.h"
-#include "core/kernel/sum_rows.h"
 #include "core/mask/across_levels.h"
 #include "core/mask/seen_guide.h"
 
@@ -20,8 +17,6 @@ namespace {
 
 constexpr double mostPixels = 0.26e6;  // of the level it is found on
 constexpr double biasPerPct = 0.08;
-constexpr double likeTolerance = 0.75;
-constexpr double holeShare = 0.01;  // of the region: holes up to this are filled
 
 image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Size size, double scale) {
     image::Plane<edge::Sure> sure(size);
@@ -45,141 +40,14 @@ image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Si
     return sure;
 }
 
-image::Plane<std::uint8_t> onesWhere(const edge::Sides& sides, edge::Side side) {
-    image::Plane<std::uint8_t> ones(sides.size());
-    for (int y = 0; y < sides.size().height; ++y)
-        std::transform(sides.row(y).begin(), sides.row(y).end(), ones.row(y).begin(),
-                       [side](edge::Side s) { return s == side ? 1 : 0; });
-    return ones;
-}
-
-// Only what is connected with what is surely inside.
-void keepSure(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
-    std::vector<base::Point> places;
-    for (int y = 0; y < sides.size().height; ++y) {
-        for (int x = 0; x < sides.size().width; ++x) {
-            if (sure.row(y)[x] == edge::Sure::inside) places.push_back({x + 0.5, y + 0.5});
-        }
-    }
-    const image::Plane<std::uint8_t> kept = kernel::floodedFrom(onesWhere(sides, edge::Side::inside), places);
-    for (int y = 0; y < sides.size().height; ++y) {
-        for (int x = 0; x < sides.size().width; ++x)
-            sides.row(y)[x] = kept.row(y)[x] ? edge::Side::inside : edge::Side::outside;
-    }
-}
-
-void fillHoles(edge::Sides& sides, const image::Plane<edge::Sure>& sure) {
-    const base::Size size = sides.size();
-    image::Plane<std::int32_t> labels(size);
-    const auto pieces = kernel::components(onesWhere(sides, edge::Side::outside), 4, labels);
-    double inside = static_cast<double>(size.width) * size.height;
-    for (const kernel::Component& piece : pieces) inside -= piece.pixels;
-    std::vector<bool> fill(pieces.size());
-    for (std::size_t i = 0; i < pieces.size(); ++i) {
-        const base::Rect& b = pieces[i].bounds;
-        const bool atBorder = b.x0 == 0 || b.y0 == 0 || b.x1 == size.width || b.y1 == size.height;
-        fill[i] = !atBorder && pieces[i].pixels <= holeShare * inside;
-    }
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            if (labels.row(y)[x] && sure.row(y)[x] == edge::Sure::outside)
-                fill[static_cast<std::size_t>(labels.row(y)[x] - 1)] = false;
-        }
-    }
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            if (labels.row(y)[x] && fill[static_cast<std::size_t>(labels.row(y)[x] - 1)])
-                sides.row(y)[x] = edge::Side::inside;
-        }
-    }
-}
-
-edge::Sides sidesWhere(const image::Plane<edge::Sure>& sure, edge::Sure what, edge::Side otherwise) {
-    edge::Sides sides(sure.size());
-    for (int y = 0; y < sure.size().height; ++y) {
-        std::transform(sure.row(y).begin(), sure.row(y).end(), sides.row(y).begin(),
-                       [=](edge::Sure s) { return s == what ? edge::Side::inside : otherwise; });
-    }
-    return sides;
-}
-
-// How much nearer each pixel is to what was added than to what was taken away, -19..9: by the edges on the way, and, if
-// it is nearer to what was taken away, by the way itself. So what lies about a drag that takes away goes with it,
-// though its colours are the thing's own. 0 where nothing was taken away.
-image::Plane<float> nearnessOfDrags(const edge::Guide& guide, const image::Plane<edge::Sure>& sure, double noise) {
-    constexpr float byWay = 6, most = 10, closePx = 6, byEdges = 1.5f;
-    const base::Size size = guide.size();
-    image::Plane<float> out(size);
-    edge::Sides dragged = sidesWhere(sure, edge::Sure::inside, edge::Side::unknown);
-    bool takes = false;
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            out.row(y)[x] = 0;
-            if (sure.row(y)[x] != edge::Sure::outside) continue;
-            dragged.row(y)[x] = edge::Side::outside;
-            takes = true;
-        }
-    }
-    if (!takes) return out;
-    const image::Plane<float> edges = edge::nearness(guide, dragged, noise);
-    const double all = size.width + size.height;
-    const image::Plane<float> toAdded =
-        edge::distanceToEdge(sidesWhere(sure, edge::Sure::inside, edge::Side::outside), all);
-    const image::Plane<float> toTaken =
-        edge::distanceToEdge(sidesWhere(sure, edge::Sure::outside, edge::Side::outside), all);
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            const float way = std::log((toTaken.row(y)[x] + closePx) / (toAdded.row(y)[x] + closePx));
-            out.row(y)[x] = byEdges * edges.row(y)[x] + std::clamp(byWay * way, -most, 0.0f);
-        }
-    }
-    return out;
-}
-
-// The first guess: colours like those dragged over are inside; outside is what is unlike them along the photo's
-// border, where most things are not. The rest is open.
-edge::Sides firstGuess(const edge::Guide& guide, const image::Plane<edge::Sure>& sure,
-                       const image::Plane<float>& ofDrags) {
-    const base::Size size = guide.size();
-    std::vector<edge::Colour> model;
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            if (sure.row(y)[x] == edge::Sure::inside)
-                model.push_back({guide.l.row(y)[x], guide.a.row(y)[x], guide.b.row(y)[x]});
-        }
-    }
-    const image::Plane<float> like = edge::membership(guide, model, likeTolerance);
-    const int border = std::max(2, std::min(size.width, size.height) / 10);
-    edge::Sides sides(size);
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            const bool atBorder = std::min({x, y, size.width - 1 - x, size.height - 1 - y}) < border;
-            edge::Side side = edge::Side::unknown;
-            if (like.row(y)[x] > 0.5f) side = ofDrags.row(y)[x] < -0.5f ? edge::Side::outside : edge::Side::inside;
-            if (like.row(y)[x] < 0.3f && atBorder) side = edge::Side::outside;
-            if (sure.row(y)[x] == edge::Sure::inside) side = edge::Side::inside;
-            if (sure.row(y)[x] == edge::Sure::outside) side = edge::Side::outside;
-            sides.row(y)[x] = side;
-        }
-    }
-    return sides;
-}
-
 std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& drags, double reachPct, int level,
                                                Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
-    const image::Plane<float> ofDrags = nearnessOfDrags(guide, sure, noise);
-    auto sides = std::make_shared<edge::Sides>(firstGuess(guide, sure, ofDrags));
-    image::Plane<float> nearness = edge::nearness(guide, *sides, noise);
-    for (int y = 0; y < size.height; ++y)
-        kernel::addTo(ofDrags.row(y).data(), nearness.row(y).data(), nearness.row(y).size());
-    edge::cutByColour(guide, sure, nearness, {4, (reachPct - regionReachSpec.neutral) * biasPerPct, noise}, *sides);
-    keepSure(*sides, sure);
-    fillHoles(*sides, sure);
-    return sides;
+    const double bias = (reachPct - regionReachSpec.neutral) * biasPerPct;
+    return std::make_shared<edge::Sides>(edge::grownRegion(guide, sure, {bias, noise, false}).sides);
 }
 
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
