@@ -1,6 +1,6 @@
 // How well the tools keep to a subject's edge, on pictures whose matte is known, and how long they take.
 //
-//   edges_bench DEMO [SEED] [brush|close|whole|region|drags|outline|snap|hem|unmix|detail|latency] [SCENE]
+//   edges_bench DEMO [SEED] [brush|close|whole|region|drags|outline|snap|right|hem|unmix|detail|latency] [SCENE]
 #include <cstdlib>
 #include <string>
 
@@ -12,7 +12,7 @@ using namespace dimhem;
 using namespace dimhem::edges;
 
 static bool wantsKinds(const std::string& what) {
-    return what.empty() || what == "drags" || what == "evidence";
+    return what.empty() || what == "drags" || what == "right";
 }
 
 int main(int argc, char** argv) {
@@ -33,6 +33,10 @@ int main(int argc, char** argv) {
     if (wanted("drags")) dragOutcomes(more, seed);
     if (wanted("outline")) outlineOutcomes(all, seed);
     if (wanted("snap")) snapOutcomes(all);
+    if (wanted("right")) {
+        rightOutcomes(more);
+        rightOutcomes(all);
+    }
     if (wanted("hem")) hemOutcomes(all, seed);
     if (wanted("unmix")) unmixOutcomes(all);
     if (wanted("detail")) detailOutcomes(demo, seed);

@@ -50,10 +50,10 @@ Picture manyColoured(Random& random) {
     std::vector<Patch> patches;
     for (int i = 0; i < 22; ++i) {
         const double light = random.between(0.02, 0.45);
-        patches.push_back({random.between(250, 950),
-                           random.between(80, 740),
-                           {light * random.between(0.3, 1.6), light * random.between(0.3, 1.6),
-                            light * random.between(0.3, 1.6)}});
+        patches.push_back(
+            {random.between(250, 950),
+             random.between(80, 740),
+             {light * random.between(0.3, 1.6), light * random.between(0.3, 1.6), light * random.between(0.3, 1.6)}});
     }
     Picture out(compositeSize);
     for (int y = 0; y < compositeSize.height; ++y) {

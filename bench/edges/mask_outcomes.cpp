@@ -160,4 +160,25 @@ void snapOutcomes(const std::vector<Scene>& all) {
     }
 }
 
+void rightOutcomes(const std::vector<Scene>& all) {
+    for (const Scene& scene : all) {
+        auto pixels = std::make_shared<image::Plane<std::uint16_t>>(scene.size());
+        for (int y = 0; y < scene.size().height; ++y) {
+            std::transform(scene.matte.row(y).begin(), scene.matte.row(y).end(), pixels->row(y).begin(),
+                           [](float a) { return static_cast<std::uint16_t>(std::lround(double{a} * 65535)); });
+        }
+        const auto before = documentWith(std::make_shared<mask::Matte>("right.png", pixels));
+        const auto id = before->corrections.front()->id;
+        std::printf("%-20s right mask, changed by edge snap: ", scene.name.c_str());
+        for (const double reach : {3.0, 8.0, 20.0}) {
+            const auto after = document::withCorrection(
+                *before, id, [&](document::Correction& c) { c.mask.refine.edgeSnapPx = reach; });
+            const Error error = errorOf(maskOf(scene.photo, after), scene.matte, nullptr);
+            std::printf("  %2.0f px %.2f / %.2f band %.3f", reach, error.spillPct, error.shortPct, error.band);
+        }
+        std::printf("\n");
+        std::fflush(stdout);
+    }
+}
+
 }  // namespace dimhem::edges

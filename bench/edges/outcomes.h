@@ -13,6 +13,7 @@ void wholeOutcomes(const std::vector<Scene>& all);                      // the w
 void regionOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void dragOutcomes(const std::vector<Scene>& all, std::uint32_t seed);  // region: hasty, taking away, Reach
 void outlineOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
+void rightOutcomes(const std::vector<Scene>& all);  // edge snap on a mask that is right
 void snapOutcomes(const std::vector<Scene>& all);
 void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void unmixOutcomes(const std::vector<Scene>& all);

@@ -162,7 +162,7 @@ Own ownOf(std::string_view kind) {
     if (kind == "region") {
         const Schema drag =
             object({{"points", listOf(place(), 1, mask::mostDragPoints)}, {"removes", flag(false)}}, {"points"});
-        return {{{"drags", listOf(drag, 0, mask::mostDrags)}, {"reach", schemaOf(mask::regionReachSpec)}}, {"drags"}};
+        return {{{"drags", listOf(drag, 0, mask::mostDrags)}, {"reach", schemaOf(mask::regionReachSpec)}, {"apart", flag(false)}}, {"drags"}};
     }
     if (kind == "matte") {
         Schema file = text();

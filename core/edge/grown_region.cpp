@@ -238,18 +238,20 @@ Sides sourcesOf(const image::Plane<Sure>& sure, const Sides& guess) {
 // Fewest gaps; where edges are clear the larger of nearly as good ones, since a patch of a thing of many colours has as
 // clear an edge as the whole. The first, found by colour, needs not be better than the others by as much.
 std::size_t best(const std::vector<Candidate>& found) {
-    constexpr double near = 0.1, clear = 0.2, forSize = 0.6, forColour = 0.03;
+    constexpr double near = 0.1, clear = 0.2, forSize = 0.6, forColour = 0.03, blind = 0.3;
     double least = 1, largest = 1;
     for (const Candidate& c : found) least = std::min(least, c.gaps);
     for (const Candidate& c : found) {
         if (c.gaps < least + near) largest = std::max(largest, c.pixels);
     }
     const double weight = forSize * std::max(0.0, 1 - least / clear);
+    // Where no contour lies along edges, as in texture, gaps tell little.
+    const double margin = forColour + 0.5 * std::max(0.0, least - blind);
     std::size_t at = 0;
     double lowest = 1e9;
     for (std::size_t i = 0; i < found.size(); ++i) {
         if (found[i].gaps >= least + near) continue;
-        const double cost = found[i].gaps + (i > 0 ? forColour : 0) + weight * (1 - found[i].pixels / largest);
+        const double cost = found[i].gaps + (i > 0 ? margin : 0) + weight * (1 - found[i].pixels / largest);
         if (cost >= lowest) continue;
         lowest = cost;
         at = i;

@@ -39,21 +39,71 @@ image::Plane<float> levelOf(const image::Plane<float>& mask, const Sides& sides,
     return sum;
 }
 
-// What the colours beyond the band say of each pixel. Without it a thin thing that lies wholly within the band, such as
-// a stick, would be cut away: there is none of it beyond.
+Sides knownBeyond(const Sides& sides, const image::Plane<float>& distance, double beyondPx) {
+    Sides known(sides.size());
+    for (int y = 0; y < sides.size().height; ++y) {
+        std::transform(sides.row(y).begin(), sides.row(y).end(), distance.row(y).begin(), known.row(y).begin(),
+                       [=](Side side, float d) { return double{d} > beyondPx ? side : Side::unknown; });
+    }
+    return known;
+}
+
+bool hasBoth(const Sides& known) {
+    constexpr std::ptrdiff_t fewest = 60;
+    std::ptrdiff_t inside = 0, outside = 0;
+    for (int y = 0; y < known.size().height; ++y) {
+        inside += std::ranges::count(known.row(y), Side::inside);
+        outside += std::ranges::count(known.row(y), Side::outside);
+    }
+    return inside >= fewest && outside >= fewest;
+}
+
+// What the colours beyond the band say of each pixel; of a thing that is thinner than that, those farther within it.
+// Without it a stick that lies wholly within the band would be cut away: there is none of it beyond. 0 where one side
+// has no colours to go by.
 image::Plane<float> likelihoodOf(const Guide& guide, const Sides& sides, const image::Plane<float>& distance,
                                  double bandPx, double noise) {
     constexpr float share = 0.5f;
-    Sides known(sides.size());
-    for (int y = 0; y < sides.size().height; ++y) {
-        for (int x = 0; x < sides.size().width; ++x)
-            known.row(y)[x] = double{distance.row(y)[x]} > bandPx / 2 ? sides.row(y)[x] : Side::unknown;
-    }
+    Sides known = knownBeyond(sides, distance, bandPx / 2);
+    if (!hasBoth(known)) known = knownBeyond(sides, distance, bandPx / 4);
+    if (!hasBoth(known)) known = knownBeyond(sides, distance, 1.5);
+    if (!hasBoth(known)) return image::filled(sides.size(), 0.0f);
     image::Plane<float> out = evidence(guide, known, noise);
     for (int y = 0; y < out.size().height; ++y) {
         for (float& v : out.row(y)) v *= share;
     }
     return out;
+}
+
+// Where the mask and what was found hardly differ, for as much as is contested there, the mask was right and stays to
+// the letter: a matte found anew is never quite the one that was there. So it does where its line did not move and it
+// is about as sharp as what was found.
+void keepWhatAgrees(const image::Plane<float>& mask, const Sides& before, const Sides& after,
+                    image::Plane<float>& found) {
+    constexpr int window = 4;
+    constexpr float partly = 0.03f, differs = 0.3f, agrees = 0.12f, disagrees = 0.25f;
+    constexpr float sharper = 1.5f, fewPixels = 4;
+    const base::Size size = mask.size();
+    const auto within = [](float v) { return v > partly && v < 1 - partly; };
+    const auto summed = [&](auto valueAt) { return kernel::boxSum(image::planeOf(size, valueAt), window); };
+    const auto apart = [&](int x, int y) { return std::abs(mask.row(y)[x] - found.row(y)[x]); };
+    const image::Plane<float> soft = summed([&](int x, int y) { return within(mask.row(y)[x]) ? 1.0f : 0.0f; }),
+                              softFound = summed([&](int x, int y) { return within(found.row(y)[x]) ? 1.0f : 0.0f; }),
+                              moved = summed(
+                                  [&](int x, int y) { return before.row(y)[x] != after.row(y)[x] ? 1.0f : 0.0f; }),
+                              off = summed(apart),
+                              contested = summed([&](int x, int y) {
+                                  const bool open = within(mask.row(y)[x]) || within(found.row(y)[x]);
+                                  return open || apart(x, y) > differs ? 1.0f : 0.0f;
+                              });
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const bool stays = moved.row(y)[x] < 0.5f && soft.row(y)[x] <= sharper * softFound.row(y)[x] + fewPixels;
+            const float d = off.row(y)[x] / std::max(1.0f, contested.row(y)[x]);
+            const float t = stays ? 0 : std::clamp((d - agrees) / (disagrees - agrees), 0.0f, 1.0f);
+            found.row(y)[x] = mask.row(y)[x] + t * t * (3 - 2 * t) * (found.row(y)[x] - mask.row(y)[x]);
+        }
+    }
 }
 
 }  // namespace
@@ -83,6 +133,7 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
             out.row(y)[x] = far ? mask.row(y)[x] : low + (high - low) * matte.row(y)[x];
         }
     }
+    keepWhatAgrees(mask, before, sides, out);
     return out;
 }
 

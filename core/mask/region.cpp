@@ -40,14 +40,13 @@ image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Si
     return sure;
 }
 
-std::shared_ptr<const edge::Sides> foundRegion(const std::vector<RegionDrag>& drags, double reachPct, int level,
-                                               Context& context) {
+std::shared_ptr<const edge::Sides> foundRegion(const Region& region, int level, Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
-    const image::Plane<edge::Sure> sure = sureFrom(drags, size, 1 << level);
-    const double bias = (reachPct - regionReachSpec.neutral) * biasPerPct;
-    return std::make_shared<edge::Sides>(edge::grownRegion(guide, sure, {bias, noise, false}).sides);
+    const image::Plane<edge::Sure> sure = sureFrom(region.drags(), size, 1 << level);
+    const double bias = (region.reachPct() - regionReachSpec.neutral) * biasPerPct;
+    return std::make_shared<edge::Sides>(edge::grownRegion(guide, sure, {bias, noise, region.takesApart()}).sides);
 }
 
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
@@ -79,7 +78,9 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     }
     const auto reach = fields::readParam(json, regionReachSpec);
     if (!reach) return tl::unexpected(reach.error());
-    return std::make_shared<Region>(std::move(drags), *reach);
+    const auto apart = fields::readBool(json, "apart", false);
+    if (!apart) return tl::unexpected(apart.error());
+    return std::make_shared<Region>(std::move(drags), *reach, *apart);
 }
 
 }  // namespace
@@ -101,7 +102,8 @@ const ShapeKind Region::kindInfo = {
     .fromJson = fromJson,
 };
 
-Region::Region(std::vector<RegionDrag> drags, double reachPct) : drags_(std::move(drags)), reachPct_(reachPct) {
+Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)
+    : drags_(std::move(drags)), reachPct_(reachPct), takesApart_(takesApart) {
     base::KeyBuilder key;
     for (const RegionDrag& drag : drags_) {
         key.add(drag.removes).add(drag.points.size());
@@ -112,7 +114,10 @@ Region::Region(std::vector<RegionDrag> drags, double reachPct) : drags_(std::mov
 
 base::ContentKey Region::ownKey(Context& context) const {
     base::KeyBuilder key;
-    key.add(kindInfo.id).add(reachPct_).add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
+    key.add(kindInfo.id)
+        .add(reachPct_)
+        .add(takesApart_)
+        .add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
     return key.add(dragsKey_).key();
 }
 
@@ -126,7 +131,7 @@ CoveragePtr Region::render(const Area& area, Context& context) const {
     const int level = image::levelOfAtMost(context.photoSize(), mostPixels);
     const base::Size size = image::levelSize(context.photoSize(), level);
     const std::shared_ptr<const edge::Sides> sides = madeOnce<edge::Sides>(
-        context, ownKey(context), [&] { return foundRegion(drags_, reachPct_, level, context); },
+        context, ownKey(context), [&] { return foundRegion(*this, level, context); },
         [](const edge::Sides& s) { return s.bytes(); });
     Found found;
     found.level = level;
@@ -159,6 +164,7 @@ void Region::toJson(nlohmann::json& json) const {
         list.push_back({{"points", std::move(points)}, {"removes", drag.removes}});
     }
     json["reach"] = reachPct_;
+    json["apart"] = takesApart_;
 }
 
 }  // namespace dimhem::mask

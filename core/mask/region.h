@@ -1,8 +1,8 @@
 // Region: dragged roughly inside a thing, it fills out to the thing's edge.
 //
-// Found by colour over the whole photo on a coarse level (edge/colour_cut.h): drags that add are surely inside, drags
-// that take away surely outside, and what does not be connected with an adding drag is left out. Its edge is then cut
-// anew on each finer level (across_levels.h). Measured on the photo as it was read.
+// Found over the whole photo on a coarse level (edge/grown_region.h): drags that add are surely inside, drags that take
+// away surely outside. What does not hang together with an adding drag is left out, unless parts apart are wanted. Its
+// edge is then cut anew on each finer level (across_levels.h). Measured on the photo as it was read.
 #pragma once
 
 #include <vector>
@@ -23,11 +23,12 @@ struct RegionDrag {
 class Region final : public Shape {
 public:
     // Without a drag that adds it covers nothing.
-    Region(std::vector<RegionDrag> drags, double reachPct);
+    Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart = false);
     static const ShapeKind kindInfo;
 
     const std::vector<RegionDrag>& drags() const { return drags_; }
     double reachPct() const { return reachPct_; }
+    bool takesApart() const { return takesApart_; }  // also parts that no drag reaches, where their colours are sure
 
     const ShapeKind& kind() const override { return kindInfo; }
     base::ContentKey keyOn(const Area& area, Context& context) const override;
@@ -40,6 +41,7 @@ private:
 
     std::vector<RegionDrag> drags_;
     double reachPct_;
+    bool takesApart_;
     base::ContentKey dragsKey_;
 };
 

@@ -17,7 +17,7 @@ constexpr quint64 betweenShownMs = 250;  // while the hand moves on; finding the
 document::DocumentPtr RegionTool::withDrag() const {
     std::vector<mask::RegionDrag> drags = start_->drags();
     drags.push_back(drag_);
-    return withShape(std::make_shared<mask::Region>(std::move(drags), start_->reachPct()));
+    return withShape(std::make_shared<mask::Region>(std::move(drags), start_->reachPct(), start_->takesApart()));
 }
 
 void RegionTool::press(const PointerEvent& event) {

@@ -489,13 +489,30 @@ void addRegion(const Builder& b) {
     struct Values {
         std::vector<mask::RegionDrag> drags;
         double reachPct;
+        bool apart;
     };
     addSlider<mask::Region, Values>(
         b, mask::regionReachSpec, &Values::reachPct,
         [](const mask::Region& r) {
-            return Values{r.drags(), r.reachPct()};
+            return Values{r.drags(), r.reachPct(), r.takesApart()};
         },
-        [](const Values& v) { return std::make_shared<mask::Region>(v.drags, v.reachPct); });
+        [](const Values& v) { return std::make_shared<mask::Region>(v.drags, v.reachPct, v.apart); });
+    auto* apart = new QCheckBox(QObject::tr("Also parts apart"), b.body);
+    apart->setObjectName("region-apart");
+    apart->setAccessibleName(apart->text());
+    apart->setToolTip(
+        QObject::tr("Takes in parts that no drag reaches where their colours are surely those of the "
+                    "thing, such as sky between roofs"));
+    QObject::connect(apart, &QAbstractButton::clicked, &b.session, [b](bool on) {
+        editShape<mask::Region>(b, on ? QObject::tr("take in parts apart") : QObject::tr("leave out parts apart"),
+                                [&](const mask::Region& shape) {
+                                    return std::make_shared<mask::Region>(shape.drags(), shape.reachPct(), on);
+                                });
+    });
+    b.onRefresh([b, apart] {
+        if (const auto shape = shapeOf<mask::Region>(b)) apart->setChecked(shape->takesApart());
+    });
+    b.layout->addWidget(apart, 0, Qt::AlignLeft);
     addHint(b, QObject::tr("Drag roughly inside the thing: it fills out to its edge. Further drags add what was left "
                            "out, Ctrl and drag takes away what was too much."));
 }

@@ -50,9 +50,40 @@ TEST(Snap, TakesTheSpillAndTheShortfallOfAMaskThatIsOff) {
 }
 
 TEST(Snap, LeavesARightMaskRight) {
-    const HemError error = snappedError(EdgeScene(), 0);
-    EXPECT_LT(error.spillPct, 0.3);
-    EXPECT_LT(error.shortPct, 0.3);
+    // Also where hardly anything tells the sides apart, in noise, and of thin things alone.
+    for (const double grain : {0.0, 0.04}) {
+        for (const double contrast : {1.0, 0.12}) {
+            EdgeScene scene;
+            scene.grain = grain;
+            scene.subject = {scene.backdrop.r + contrast * (scene.subject.r - scene.backdrop.r),
+                             scene.backdrop.g + contrast * (scene.subject.g - scene.backdrop.g),
+                             scene.backdrop.b + contrast * (scene.subject.b - scene.backdrop.b)};
+            const Guide guide = scene.guide();
+            for (const double band : {3.0, 8.0, 20.0}) {
+                const HemError error = hemError(snapped(guide, scene.matte(), band, noiseOf(guide.l)), scene.matte());
+                EXPECT_LT(error.spillPct + error.shortPct, contrast == 1.0 && grain == 0 ? 0.1 : 0.5)
+                    << grain << ' ' << contrast << ' ' << band;
+            }
+        }
+    }
+}
+
+TEST(Snap, LeavesThinThingsThatAreCoveredCovered) {
+    EdgeScene scene;
+    scene.outside = [](double x, double) { return std::abs(std::fmod(x, 40.0) - 20) - 2.5; };  // rods, 5 px thick
+    const Guide guide = scene.guide();
+    for (const double band : {3.0, 8.0, 20.0}) {
+        const HemError error = hemError(snapped(guide, scene.matte(), band, noiseOf(guide.l)), scene.matte());
+        EXPECT_LT(error.shortPct, 3) << band;
+        EXPECT_LT(error.spillPct, 3) << band;
+    }
+}
+
+TEST(Snap, ASlightlyWiderRampThanThePhotosIsNotMadeWorse) {
+    const EdgeScene scene;
+    const HemError before = hemError(scene.movedMatte(0), scene.matte()), after = snappedError(scene, 0);
+    EXPECT_LE(after.spillPct, before.spillPct + 0.05);
+    EXPECT_LE(after.shortPct, before.shortPct + 0.05);
 }
 
 TEST(Snap, HoldsInNoise) {
