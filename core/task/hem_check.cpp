@@ -3,8 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/linear_gradient.h"
+#include "core/mask/radial_gradient.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::task {
@@ -19,6 +22,35 @@ bool paints(const document::Correction& correction) {
     return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
         return use.enabled && std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
     });
+}
+
+bool isGradient(const mask::Part& part) {
+    const mask::ShapeKind* kind = &part.shape->kind();
+    return kind == &mask::LinearGradient::kindInfo || kind == &mask::RadialGradient::kindInfo;
+}
+
+// What is looked at: the correction's mask, without its gradients where other parts beside them end at edges.
+struct Looked {
+    document::DocumentPtr document;
+    std::vector<std::string> ofParts;
+    bool isGradual = false, takes = false;  // takes: the parts only take away
+};
+
+Looked lookedAt(const document::DocumentPtr& document, const document::Correction& correction) {
+    const auto enabled = [](const mask::PartPtr& part) { return part->enabled; };
+    const auto gradual = [&](const mask::PartPtr& part) { return enabled(part) && isGradient(*part); };
+    const auto& parts = correction.mask.parts;
+    if (std::ranges::none_of(parts, gradual)) return {document, {}};
+    Looked looked{document, {}};
+    looked.isGradual = std::ranges::none_of(parts, [&](const auto& p) { return enabled(p) && !isGradient(*p); });
+    if (looked.isGradual) return looked;
+    looked.document = document::withCorrection(*document, correction.id, [&](document::Correction& c) {
+        std::erase_if(c.mask.parts, [&](const auto& p) { return !enabled(p) || isGradient(*p); });
+        for (const mask::PartPtr& part : c.mask.parts) looked.ofParts.push_back(part->name);
+        looked.takes = c.mask.parts.front()->combine == mask::Combine::subtract;
+        if (c.mask.parts.front()->combine != mask::Combine::add) c.mask.startsEverywhere = true;
+    });
+    return looked;
 }
 
 // The mask over the whole level, tile by tile as the view has it.
@@ -137,7 +169,11 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     HemReport report;
     report.paints = paints(*found);
     if (report.paints) return report;
-    const render::Sequence sequence(document, {}, cancel);
+    const Looked looked = lookedAt(document, *found);
+    report.isGradual = looked.isGradual;
+    report.ofParts = looked.ofParts;
+    if (report.isGradual) return report;
+    const render::Sequence sequence(looked.document, {}, cancel);
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
     if (!covered) return std::nullopt;
@@ -172,7 +208,9 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
         edge += checked[i]->edge;
         unmeasured += checked[i]->unmeasured;
     }
-    const double whole = sumOf(*covered) - spill + shortfall;
+    const double pixels = static_cast<double>(covered->size().width) * covered->size().height;
+    const double whole =
+        looked.takes ? pixels - sumOf(*covered) + spill - shortfall : sumOf(*covered) - spill + shortfall;
     report.measured = edge > 0 && whole > 0;
     if (!report.measured) return report;
     report.spillPct = 100 * spill / whole;

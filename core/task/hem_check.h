@@ -2,6 +2,8 @@
 #pragma once
 
 #include <optional>
+#include <string>
+#include <vector>
 
 #include "core/check/hem.h"
 #include "core/render/renderer.h"
@@ -9,8 +11,12 @@
 namespace dimhem::task {
 
 struct HemReport {
-    bool measured = false;  // false: the mask has no edge to look at
-    bool paints = false;    // the correction fills or paints: what it covers is not meant to end at an edge
+    bool measured = false;   // false: the mask has no edge to look at
+    bool isGradual = false;  // nothing but gradients: they end where they were drawn, not at an edge of the photo
+    // The parts that were looked at, where gradients beside them were left out; empty: the mask as a whole. Shares are
+    // then of what these parts cover or, where they only take away, of what they take.
+    std::vector<std::string> ofParts;
+    bool paints = false;  // the correction fills or paints: what it covers is not meant to end at an edge
     double spillPct = 0, shortPct = 0;
     double unmeasuredPct = 0;  // of the mask's edge
     int gaps = 0, specks = 0;

@@ -105,12 +105,20 @@ void HemLine::refresh() {
     const task::HemReport* report = hem_.report();
     const bool measured = report && report->measured;
     title_->setText(hem_.isUpToDate() ? tr("Hem") : tr("Hem …"));
+    QStringList parts;
+    if (report) {
+        for (const std::string& part : report->ofParts) parts << QString::fromStdString(part);
+    }
+    title_->setToolTip(
+        parts.empty() ? QString()
+                      : tr("Gradients have no edge to check. The figures are those of: %1.").arg(parts.join(tr(", "))));
     const bool tooThin = measured && report->unmeasuredPct > mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
-    state_->setText(!report          ? tr("–")
-                    : report->paints ? tr("not for what is filled or painted")
-                    : !measured      ? tr("no edge to measure")
-                                     : tr("edge not measurable here: too fine or too soft"));
+    state_->setText(!report             ? tr("–")
+                    : report->paints    ? tr("not for what is filled or painted")
+                    : report->isGradual ? tr("a gradient has no edge to check")
+                    : !measured         ? tr("no edge to measure")
+                                        : tr("edge not measurable here: too fine or too soft"));
     const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
         button->setVisible(visible);
         button->setText(text);
@@ -129,7 +137,7 @@ void HemLine::refresh() {
     next_->setVisible(any);
     const check::Finding* finding = hem_.finding();
     found_->setVisible(finding);
-    mend_->setVisible(finding);
+    mend_->setVisible(finding && report->ofParts.empty());  // an outline would not know the gradient's strength there
     if (!finding) return;
     found_->setText(tr("%1 · %2 of %3 · %4 px")
                         .arg(kindName(finding->kind))

@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "core/mask/linear_gradient.h"
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
 #include "core/task/mend.h"
@@ -128,6 +129,36 @@ TEST(HemCheck, HasNothingToSayWithoutAMaskOrAnEdge) {
     bench.document = document::withCorrection(*bench.document, bench.id,
                                               [](document::Correction& c) { c.mask.startsEverywhere = true; });
     EXPECT_FALSE(bench.check().measured);
+}
+
+TEST(HemCheck, AGradientHasNoEdgeToCheckButWhatIsTakenFromItHas) {
+    const EdgeScene made = scene();
+    const auto gradient = std::make_shared<mask::LinearGradient>(base::Point{280, 60}, base::Point{280, 360});
+    Bench bench(made, gradient);
+    HemReport report = bench.check();
+    EXPECT_TRUE(report.isGradual);
+    EXPECT_FALSE(report.measured);
+    // The subject taken away by a mask that is 6 pixels too wide: what is taken is short of nothing, the rest lacks a
+    // rim.
+    const auto taken = [&](double by) {
+        bench.document =
+            document::withNewPart(*document::withCorrection(*bench.document, bench.id,
+                                                            [](document::Correction& c) { c.mask.parts.resize(1); }),
+                                  bench.id, matteShape(made.movedMatte(by)), mask::Combine::subtract)
+                .document;
+        return bench.check();
+    };
+    report = taken(0);
+    ASSERT_TRUE(report.measured);
+    EXPECT_EQ(report.ofParts.size(), 1u);
+    EXPECT_LT(report.spillPct + report.shortPct, 0.6);
+    const double rim = 100 * (std::pow(136.0 / 130, 2) - 1);  // of the disc, by its area
+    report = taken(6);
+    EXPECT_NEAR(report.shortPct, rim, 0.25 * rim);
+    EXPECT_LT(report.spillPct, 0.6);
+    report = taken(-6);
+    EXPECT_NEAR(report.spillPct, rim, 0.25 * rim);
+    EXPECT_LT(report.shortPct, 0.6);
 }
 
 TEST(HemCheck, OfAPhotoOfAFewPixelsIsFine) {
