@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/json/fields.h"
+#include "core/kernel/coverage_rows.h"
 #include "core/kernel/dab_rows.h"
 #include "core/mask/brought.h"
 #include "core/mask/held_stroke.h"
@@ -109,6 +110,20 @@ std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& 
     return progress;
 }
 
+// Where the stroke can still change the coverage: full pixels get no fuller and empty ones no emptier.
+base::Rect openTo(const image::Plane<float>& stroke, bool removes, const image::Plane<std::uint16_t>& coverage) {
+    const std::uint16_t settled = removes ? 0 : kernel::fullCoverage;
+    const base::Size size = coverage.size();
+    base::Rect open{size.width, size.height, 0, 0};
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (stroke.row(y)[x] <= 0 || coverage.row(y)[x] == settled) continue;
+            open = {std::min(open.x0, x), std::min(open.y0, y), std::max(open.x1, x + 1), std::max(open.y1, y + 1)};
+        }
+    }
+    return open;
+}
+
 void layStroke(const StrokeProgress& painted, const Step& step, const Area& area, Context& context, bool removes,
                image::Plane<std::uint16_t>& coverage) {
     const BrushSettings& brush = step.stroke->brush();
@@ -120,10 +135,15 @@ void layStroke(const StrokeProgress& painted, const Step& step, const Area& area
             kernel::layRow(painted.stroke.row(y).data(), strength, removes, coverage.row(y).data(), width);
         return;
     }
-    const image::Plane<std::uint16_t> held = heldBy(*step.stroke, step.dabs, area, context)->copy(size);
-    for (int y = 0; y < size.height; ++y) {
-        kernel::layHeldRow(painted.stroke.row(y).data(), held.row(y).data(), strength, removes, coverage.row(y).data(),
-                           width);
+    // What other strokes have settled is not worked out again: many strokes over one thing overlap.
+    const base::Rect open = openTo(painted.stroke, removes, coverage);
+    if (open.empty()) return;
+    const Area part{{area.rect.x0 + open.x0, area.rect.y0 + open.y0, area.rect.x0 + open.x1, area.rect.y0 + open.y1},
+                    area.level};
+    const image::Plane<std::uint16_t> held = heldBy(*step.stroke, step.dabs, part, context)->copy(open.size());
+    for (int y = open.y0; y < open.y1; ++y) {
+        kernel::layHeldRow(painted.stroke.row(y).data() + open.x0, held.row(y - open.y0).data(), strength, removes,
+                           coverage.row(y).data() + open.x0, static_cast<std::size_t>(open.width()));
     }
 }
 
