@@ -83,7 +83,10 @@ void wholeOutcomes(const std::vector<Scene>& all) {
         const auto strokes = overTheWhole(scene.matte, 120, 15);
         if (strokes.empty()) continue;
         const auto plain = maskOf(scene.photo, documentWith(brushOf(strokes, brushOfRadius(120, false))));
-        const auto held = maskOf(scene.photo, documentWith(brushOf(strokes, brushOfRadius(120, true))));
+        image::Plane<float> held;
+        const double seconds = secondsOf(
+            [&] { held = maskOf(scene.photo, documentWith(brushOf(strokes, brushOfRadius(120, true)))); });
+        std::printf("%-13s %zu strokes in %.2f s\n", scene.name.c_str(), strokes.size(), seconds);
         printRow(scene.name.c_str(), "plain brush", errorOf(plain, scene.matte, &plain));
         printRow(scene.name.c_str(), "held brush", errorOf(held, scene.matte, &plain));
         printRow(scene.name.c_str(), "guided filter alone",

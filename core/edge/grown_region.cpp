@@ -267,14 +267,21 @@ namespace {
 Candidate foundWith(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& ofDrags,
                     double noise) {
     const Sides guess = firstGuess(guide, sure, ofDrags);
+    // Where a way finds a contour without gaps, the further ones would find no better.
+    constexpr double surelyAll = 0.04, clearly = 0.1;
+    std::vector<Candidate> found(2);
+    found[0] = byColour(guide, sure, copyOf(guess), ofDrags, noise);
+    if (found[0].gaps < surelyAll) return std::move(found[0]);
     const Walk walk = walked(guide, sourcesOf(sure, guess), noise);
-    // The contour of least conductance lies within the thing's edge or a little beyond it, where noise blurs it.
-    constexpr double beyond[] = {0, 0.1, 0.2};
-    std::vector<Candidate> found(1 + std::size(beyond));
-    base::parallelFor(found.size(), {}, {}, [&](std::size_t i) {
-        found[i] = i == 0 ? byColour(guide, sure, copyOf(guess), ofDrags, noise)
-                          : byWalk(guide, sure, walk, std::min(0.95, walk.contour + beyond[i - 1]), ofDrags, noise);
-    });
+    found[1] = byWalk(guide, sure, walk, walk.contour, ofDrags, noise);
+    if (std::min(found[0].gaps, found[1].gaps) > clearly) {
+        // The contour of least conductance lies within the thing's edge, or a little beyond it where noise blurs it.
+        constexpr double beyond[] = {0.1, 0.2};
+        found.resize(2 + std::size(beyond));
+        base::parallelFor(std::size(beyond), {}, {}, [&](std::size_t i) {
+            found[2 + i] = byWalk(guide, sure, walk, std::min(0.95, walk.contour + beyond[i]), ofDrags, noise);
+        });
+    }
     return std::move(found[best(found)]);
 }
 

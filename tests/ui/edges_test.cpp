@@ -138,6 +138,29 @@ TEST_F(Edges, RegionFillsTheThingAndGivesBackWhatIsTakenAway) {
     EXPECT_TRUE(w.find<ui::ValueSlider>("part-reach"));
 }
 
+TEST_F(Edges, ARegionTakesPartsApartByItsSwitchAndTheHemIsThatOfTheRegion) {
+    w.key(Qt::Key_2);  // a gradient, of which the region is then taken away
+    w.drag({{300, 40}, {300, 440}});
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.waitFor([&] { return w.find<QLabel>("hem-state")->text().contains("gradient"); }));
+    w.key(Qt::Key_7);
+    w.drag({{240, 230}, {300, 250}, {350, 235}});
+    ASSERT_TRUE(w.settle());
+    auto* apart = w.find<ui::ValueSwitch>("region-apart");
+    ASSERT_TRUE(apart);
+    auto* button = apart->findChild<QAbstractButton*>();
+    ASSERT_TRUE(button);
+    EXPECT_FALSE(shape<mask::Region>()->takesApart());
+    button->click();
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(shape<mask::Region>()->takesApart());
+    EXPECT_EQ(shape<mask::Region>()->drags().size(), 1u);
+    w.session().undo();
+    ASSERT_TRUE(w.settle());
+    EXPECT_FALSE(shape<mask::Region>()->takesApart());
+    EXPECT_TRUE(w.waitFor([&] { return w.find<QToolButton>("hem-spill")->isVisible(); }));
+}
+
 TEST_F(Edges, ARegionDragCanBeCancelled) {
     w.key(Qt::Key_7);
     ASSERT_TRUE(w.settle());

@@ -59,6 +59,7 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     title_->setFixedWidth(title_->fontMetrics().horizontalAdvance(tr("Hem …")) + 2);
     layout->addWidget(title_);
     layout->addSpacing(6);
+    state_->setObjectName("hem-state");
     layout->addWidget(state_);
     spill_ = addCount("hem-spill", tr("Covered beyond the edge, of the whole mask; click: next such place"),
                       check::FindingKind::spill);

@@ -497,22 +497,25 @@ void addRegion(const Builder& b) {
             return Values{r.drags(), r.reachPct(), r.takesApart()};
         },
         [](const Values& v) { return std::make_shared<mask::Region>(v.drags, v.reachPct, v.apart); });
-    auto* apart = new QCheckBox(QObject::tr("Also parts apart"), b.body);
+    static constexpr base::ParamSpec parts = {
+        .id = "region-apart",
+        .label = "Parts apart",
+        .tip =
+            "Takes in parts that no drag reaches where their colours are surely those of the thing, such as sky "
+            "between roofs.",
+        .toggle = true};
+    auto* apart = new ValueSwitch(parts, b.body);
     apart->setObjectName("region-apart");
-    apart->setAccessibleName(apart->text());
-    apart->setToolTip(
-        QObject::tr("Takes in parts that no drag reaches where their colours are surely those of the "
-                    "thing, such as sky between roofs"));
-    QObject::connect(apart, &QAbstractButton::clicked, &b.session, [b](bool on) {
+    QObject::connect(apart, &ValueSwitch::changed, &b.session, [b](bool on) {
         editShape<mask::Region>(b, on ? QObject::tr("take in parts apart") : QObject::tr("leave out parts apart"),
                                 [&](const mask::Region& shape) {
                                     return std::make_shared<mask::Region>(shape.drags(), shape.reachPct(), on);
                                 });
     });
     b.onRefresh([b, apart] {
-        if (const auto shape = shapeOf<mask::Region>(b)) apart->setChecked(shape->takesApart());
+        if (const auto shape = shapeOf<mask::Region>(b)) apart->setValue(shape->takesApart());
     });
-    b.layout->addWidget(apart, 0, Qt::AlignLeft);
+    b.layout->addWidget(apart);
     addHint(b, QObject::tr("Drag roughly inside the thing: it fills out to its edge. Further drags add what was left "
                            "out, Ctrl and drag takes away what was too much."));
 }
