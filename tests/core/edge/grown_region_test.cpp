@@ -158,6 +158,25 @@ TEST(GrownRegion, TakesPartsApartWhereItIsTold) {
     EXPECT_EQ(apart.row(20)[20], Side::outside);
 }
 
+TEST(GrownRegion, OfPicturesOfAFewPixelsIsFine) {
+    for (const base::Size small : {base::Size{1, 1}, {2, 1}, {1, 5}, {3, 2}, {47, 49}, {49, 1}, {97, 48}}) {
+        std::mt19937 random(static_cast<std::uint32_t>(small.width));
+        const auto plane = [&] {
+            return image::planeOf(small, [&](int, int) { return static_cast<float>(random() % 100) / 100; });
+        };
+        const Guide guide{plane(), plane(), plane()};
+        for (const Sure other : {Sure::no, Sure::outside}) {
+            image::Plane<Sure> sure(small);
+            for (int y = 0; y < small.height; ++y) std::fill_n(sure.row(y).data(), small.width, Sure::no);
+            sure.row(small.height - 1)[small.width - 1] = other;
+            sure.row(0)[0] = Sure::inside;
+            const GrownRegion grown = grownRegion(guide, sure, {0, 0.01, true});
+            EXPECT_EQ(grown.sides.row(0)[0], Side::inside) << small.width;
+            EXPECT_EQ(grown.inside.size(), small);
+        }
+    }
+}
+
 TEST(RandomWalk, FallsEvenlyWhereNothingHinders) {
     // Between two plates the potential is a ramp (Kirchhoff's laws).
     const Guide guide = guideOf([](int, int) { return Colour{0.5f, 0, 0}; });

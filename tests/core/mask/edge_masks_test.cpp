@@ -323,6 +323,17 @@ TEST(RegionMask, IsTheSameByTilesAtEveryLevelAndWhenReread) {
     EXPECT_EQ(again->reachPct(), 60);
 }
 
+TEST(RegionMask, PartsApartAreKeptInTheDocument) {
+    for (const bool apart : {false, true}) {
+        const Region shape({acrossTheMiddle()}, 40, apart);
+        const auto again = std::dynamic_pointer_cast<const Region>(reread(shape));
+        ASSERT_TRUE(again);
+        EXPECT_EQ(again->takesApart(), apart);
+        EXPECT_EQ(again->reachPct(), 40);
+    }
+    EXPECT_FALSE(Region::kindInfo.fromJson(nlohmann::json::parse(R"({"drags": [], "apart": 3})")).has_value());
+}
+
 TEST(RegionMask, WrongDragsAreRefusedInOneSentence) {
     const std::pair<const char*, const char*> wrong[] = {
         {R"({})", "drags"},
