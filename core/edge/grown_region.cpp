@@ -169,11 +169,20 @@ using EvidenceOf = image::Plane<float> (*)(const Guide&, const Sides&, double no
 void cutInTurn(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness, double noise,
                EvidenceOf evidenceOf, Candidate& candidate) {
     constexpr int rounds = 4;
+    constexpr double settled = 0.002;  // of the picture: where a round changes no more, a further one would not either
+    const double pixels = static_cast<double>(guide.size().width) * guide.size().height;
     for (int round = 0; round < rounds; ++round) {
+        const Sides before = copyOf(candidate.sides);
         candidate.inside = evidenceOf(guide, candidate.sides, noise);
         for (int y = 0; y < guide.size().height; ++y)
             kernel::addTo(nearness.row(y).data(), candidate.inside.row(y).data(), nearness.row(y).size());
         cutAlongEdges(guide, sure, candidate.inside, candidate.sides);
+        double changed = 0;
+        for (int y = 0; y < guide.size().height; ++y) {
+            for (int x = 0; x < guide.size().width; ++x)
+                changed += before.row(y)[x] != candidate.sides.row(y)[x] ? 1 : 0;
+        }
+        if (changed < settled * pixels) return;
     }
 }
 
