@@ -268,13 +268,16 @@ std::size_t best(const std::vector<Candidate>& found) {
     return at;
 }
 
-}  // namespace
-
-namespace {
+// A picture with drags over it.
+struct Dragged {
+    const Guide& guide;
+    const image::Plane<Sure>& sure;
+    double noise;
+};
 
 // The best of the ways of finding it, before its parts are sorted.
-Candidate foundWith(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& ofDrags,
-                    double noise) {
+Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) {
+    const auto& [guide, sure, noise] = dragged;
     const Sides guess = firstGuess(guide, sure, ofDrags);
     // Where a way finds a contour without gaps, the further ones would find no better.
     constexpr double surelyAll = 0.04, clearly = 0.1;
@@ -301,24 +304,45 @@ bool takesAway(const image::Plane<Sure>& sure) {
     return false;
 }
 
-Candidate foundWith(const Guide& guide, const image::Plane<Sure>& sure, double noise) {
-    const image::Plane<float> even = image::filled(guide.size(), 0.0f);
-    if (!takesAway(sure)) return foundWith(guide, sure, even, noise);
+// Of half the size: what any of the four pixels is.
+image::Plane<Sure> halved(const image::Plane<Sure>& sure) {
+    const base::Size size = sure.size();
+    image::Plane<Sure> out = image::filled({(size.width + 1) / 2, (size.height + 1) / 2}, Sure::no);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (sure.row(y)[x] != Sure::no) out.row(y / 2)[x / 2] = sure.row(y)[x];
+        }
+    }
+    return out;
+}
+
+image::Plane<Sure> withoutTaken(const image::Plane<Sure>& sure) {
     image::Plane<Sure> added(sure.size());
     for (int y = 0; y < sure.size().height; ++y) {
         std::transform(sure.row(y).begin(), sure.row(y).end(), added.row(y).begin(),
                        [](Sure s) { return s == Sure::outside ? Sure::no : s; });
     }
-    Candidate without = foundWith(guide, added, even, noise);
+    return added;
+}
+
+// With drags that take away it is found twice: first without them, at half the size, which tells well enough which of
+// them lie within it.
+Candidate foundWith(const Dragged& dragged) {
+    const base::Size size = dragged.guide.size();
+    if (!takesAway(dragged.sure)) return foundWith(dragged, image::filled(size, 0.0f));
+    const Guide half = halved(dragged.guide);
+    const image::Plane<Sure> added = halved(withoutTaken(dragged.sure));
+    Candidate without = foundWith({half, added, dragged.noise / 2}, image::filled(half.size(), 0.0f));
     keepSure(without.sides, added, nullptr);
-    return foundWith(guide, sure, nearnessOfDrags(guide, sure, without.sides, noise), noise);
+    const Sides region = sidesBy(size, [&](int x, int y) { return without.sides.row(y / 2)[x / 2]; });
+    return foundWith(dragged, nearnessOfDrags(dragged.guide, dragged.sure, region, dragged.noise));
 }
 
 }  // namespace
 
 GrownRegion grownRegion(const Guide& guide, const image::Plane<Sure>& sure, const RegionSettings& settings) {
     const double noise = settings.noise;
-    Candidate chosen = foundWith(guide, sure, noise);
+    Candidate chosen = foundWith({guide, sure, noise});
     if (settings.bias != 0) {
         image::Plane<float> inside = image::planeOf(
             guide.size(), [&](int x, int y) { return chosen.inside.row(y)[x] + static_cast<float>(settings.bias); });

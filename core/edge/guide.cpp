@@ -16,6 +16,24 @@ Guide guideFrom(image::EncodedPlanes encoded) {
     return {std::move(encoded.red), std::move(encoded.green), std::move(encoded.blue)};
 }
 
+Guide halved(const Guide& guide) {
+    const base::Size size = guide.size(), half{(size.width + 1) / 2, (size.height + 1) / 2};
+    Guide out{image::Plane<float>(half), image::Plane<float>(half), image::Plane<float>(half)};
+    const auto halve = [&](const image::Plane<float>& from, image::Plane<float>& to) {
+        for (int y = 0; y < half.height; ++y) {
+            const auto upper = from.row(2 * y), lower = from.row(std::min(2 * y + 1, size.height - 1));
+            for (int x = 0; x < half.width; ++x) {
+                const int a = 2 * x, b = std::min(2 * x + 1, size.width - 1);
+                to.row(y)[x] = 0.25f * (upper[a] + upper[b] + lower[a] + lower[b]);
+            }
+        }
+    };
+    halve(guide.l, out.l);
+    halve(guide.a, out.a);
+    halve(guide.b, out.b);
+    return out;
+}
+
 double noiseOf(const image::Plane<float>& l) {
     const int width = l.size().width, height = l.size().height;
     std::vector<float> departures;

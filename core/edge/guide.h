@@ -26,6 +26,9 @@ Guide guideFrom(image::EncodedPlanes encoded);
 // for noise. Cited from memory.
 double noiseOf(const image::Plane<float>& l);
 
+// Each pixel the mean of four: of half the size, rounded up.
+Guide halved(const Guide& guide);
+
 // The guide with noise of that deviation smoothed away and edges kept.
 Guide denoised(const Guide& guide, double noise);
 
