@@ -169,7 +169,7 @@ using EvidenceOf = image::Plane<float> (*)(const Guide&, const Sides&, double no
 void cutInTurn(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness, double noise,
                EvidenceOf evidenceOf, Candidate& candidate) {
     constexpr int rounds = 4;
-    constexpr double settled = 0.002;  // of the picture: where a round changes no more, a further one would not either
+    constexpr double settled = 0.0005;  // of the picture: where a round changes no more, a further one would not either
     const double pixels = static_cast<double>(guide.size().width) * guide.size().height;
     for (int round = 0; round < rounds; ++round) {
         const Sides before = copyOf(candidate.sides);
