@@ -13,6 +13,7 @@
 
 #include "bench/engine/photos.h"
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 #include "tests/ui/window.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
@@ -112,6 +113,7 @@ void session(tests::Window& w) {
 
 int main(int argc, char** argv) {
     base::keepBlocksInHeap();
+    const base::SpareThreads spareThreads;
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     TimedApplication application(argc, argv);
     const QTemporaryDir folder;

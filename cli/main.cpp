@@ -5,11 +5,13 @@
 
 #include "cli/commands.h"
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 
 // Being told to stop (SIGINT, SIGTERM) cancels the work, so that nothing half-written stays behind. The signals are
 // waited for on a thread of their own; the main thread and all that come after it have them blocked.
 int main(int argc, char** argv) {
     dimhem::base::keepBlocksInHeap();
+    const dimhem::base::SpareThreads spareThreads;
     sigset_t stops;
     sigemptyset(&stops);
     sigaddset(&stops, SIGINT);

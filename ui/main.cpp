@@ -6,6 +6,7 @@
 #include <cstdio>
 
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 #include "ui/control/theme.h"
 #include "ui/main_window.h"
 #include "ui/screenshot.h"
@@ -30,6 +31,7 @@ int wrongUsage(const QString& sentence) {
 
 int main(int argc, char** argv) {
     dimhem::base::keepBlocksInHeap();
+    const dimhem::base::SpareThreads spareThreads;
     const sigset_t stops = dimhem::ui::blockStopSignals();
     QApplication application(argc, argv);
     QApplication::setOrganizationName("dimhem");

@@ -7,6 +7,7 @@
 #include "bench/edges/latency.h"
 #include "bench/edges/outcomes.h"
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 
 using namespace dimhem;
 using namespace dimhem::edges;
@@ -17,6 +18,7 @@ static bool wantsKinds(const std::string& what) {
 
 int main(int argc, char** argv) {
     base::keepBlocksInHeap();
+    const base::SpareThreads spareThreads;
     const std::string demo = argc > 1 ? argv[1] : "demo";
     const auto seed = static_cast<std::uint32_t>(argc > 2 ? std::atoi(argv[2]) : 7);
     const std::string what = argc > 3 ? argv[3] : "";

@@ -12,6 +12,7 @@
 #include "bench/engine/measure.h"
 #include "bench/engine/table.h"
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 
 namespace {
 
@@ -26,6 +27,7 @@ BENCHMARK(copy24Megapixels)->UseManualTime()->Iterations(1)->Unit(benchmark::kMi
 
 int main(int argc, char** argv) {
     dimhem::base::keepBlocksInHeap();  // as the program does
+    const dimhem::base::SpareThreads spareThreads;
     if (argc > 1 && std::strcmp(argv[1], "--avx2") == 0) {
         hwy::DisableTargets(HWY_AVX3 | HWY_AVX3_DL);
         std::swap(argv[0], argv[1]);

@@ -7,10 +7,12 @@
 
 #include "bench/surroundings/outcomes.h"
 #include "core/base/heap.h"
+#include "core/base/parallel.h"
 
 int main(int count, char** arguments) {
     using namespace dimhem::surroundings;
     dimhem::base::keepBlocksInHeap();
+    const dimhem::base::SpareThreads spareThreads;
     const std::string demo = count > 1 ? arguments[1] : "demo", only = count > 2 ? arguments[2] : "";
     try {
         if (only.empty() || only == "noise") noiseOutcomes(demo);

@@ -1,5 +1,7 @@
 #include "core/base/parallel.h"
 
+#include <oneapi/tbb/global_control.h>
+#include <oneapi/tbb/info.h>
 #include <oneapi/tbb/parallel_for.h>
 #include <oneapi/tbb/task_arena.h>
 
@@ -39,8 +41,17 @@ bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& c
     }
 }
 
-void isolated(const std::function<void()>& work) {
-    oneapi::tbb::this_task_arena::isolate(work);
+void apart(const std::function<void()>& work) {
+    oneapi::tbb::task_arena arena;
+    arena.execute(work);
 }
+
+struct SpareThreads::Allowed {
+    oneapi::tbb::global_control threads{oneapi::tbb::global_control::max_allowed_parallelism,
+                                        2 * static_cast<std::size_t>(oneapi::tbb::info::default_concurrency())};
+};
+
+SpareThreads::SpareThreads() : allowed_(std::make_unique<Allowed>()) {}
+SpareThreads::~SpareThreads() = default;
 
 }  // namespace dimhem::base

@@ -5,6 +5,7 @@
 
 #include <cstddef>
 #include <functional>
+#include <memory>
 
 #include "core/base/cancel.h"
 
@@ -21,8 +22,20 @@ struct Workers {
 bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& cancel,
                  const std::function<void(std::size_t)>& work);
 
-// Runs work that may call parallelFor() so that, while it waits for its own items, this thread takes none of those of
-// whoever called it: one of them could wait for this very work.
-void isolated(const std::function<void()>& work);
+// Runs work that may call parallelFor() apart: while this thread waits for its own items it takes none of those of
+// whoever called it, since one of them could wait for this very work.
+void apart(const std::function<void()>& work);
+
+// While there is one, more threads work than the machine has cores: those that wait for what another one makes then
+// leave no core without work. Each program has one.
+class SpareThreads {
+public:
+    SpareThreads();
+    ~SpareThreads();
+
+private:
+    struct Allowed;
+    std::unique_ptr<Allowed> allowed_;
+};
 
 }  // namespace dimhem::base

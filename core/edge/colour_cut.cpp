@@ -50,18 +50,15 @@ double meanContrast(const Guide& guide) {
     return sum / (static_cast<double>(guide.size().width) * guide.size().height);
 }
 
-void joinAll(GridCut& cut, const Guide& guide) {
-    const base::Size size = guide.size();
-    const double beta = 1 / (2 * std::max(1e-7, meanContrast(guide)));
+void joinAll(GridCut& cut, const PartingCosts& parting) {
+    const base::Size size = parting.size();
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             for (int k = 4; k < 8; ++k) {
                 const Step& step = directions[static_cast<std::size_t>(k)];
                 if (!isWithin(size, x + step.x, y + step.y)) continue;
-                const double length = step.x != 0 && step.y != 0 ? 0.707 : 1;
-                const double d = squaredDifference(guide, x, y, x + step.x, y + step.y);
                 cut.join(y * size.width + x, k, (y + step.y) * size.width + x + step.x,
-                         static_cast<int>(std::lround(costScale * pull * length * std::exp(-beta * d))));
+                         parting.row(y)[x][static_cast<std::size_t>(k - 4)]);
             }
         }
     }
@@ -114,11 +111,30 @@ image::Plane<float> nearness(const Guide& guide, const Sides& sides, double nois
     return out;
 }
 
-void cutAlongEdges(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
-                   Sides& sides) {
+PartingCosts partingCosts(const Guide& guide) {
     const base::Size size = guide.size();
+    const double beta = 1 / (2 * std::max(1e-7, meanContrast(guide)));
+    PartingCosts costs = image::filled(size, std::array<std::int32_t, 4>{});
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            for (int k = 4; k < 8; ++k) {
+                const Step& step = directions[static_cast<std::size_t>(k)];
+                if (!isWithin(size, x + step.x, y + step.y)) continue;
+                const double length = step.x != 0 && step.y != 0 ? 0.707 : 1;
+                const double d = squaredDifference(guide, x, y, x + step.x, y + step.y);
+                costs.row(y)[x][static_cast<std::size_t>(k - 4)] =
+                    static_cast<std::int32_t>(std::lround(costScale * pull * length * std::exp(-beta * d)));
+            }
+        }
+    }
+    return costs;
+}
+
+void cutAlongEdges(const PartingCosts& parting, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
+                   Sides& sides) {
+    const base::Size size = parting.size();
     GridCut cut(size.width * size.height);
-    joinAll(cut, guide);
+    joinAll(cut, parting);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const Sure known = sure.row(y)[x];
@@ -138,13 +154,14 @@ void cutAlongEdges(const Guide& guide, const image::Plane<Sure>& sure, const ima
 
 void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
                  const ColourCutSettings& settings, Sides& sides) {
+    const PartingCosts parting = partingCosts(guide);
     for (int round = 0; round < settings.rounds; ++round) {
         image::Plane<float> inside = evidence(guide, sides, settings.noise);
         for (int y = 0; y < guide.size().height; ++y) {
             for (int x = 0; x < guide.size().width; ++x)
                 inside.row(y)[x] += nearness.row(y)[x] + static_cast<float>(settings.bias);
         }
-        cutAlongEdges(guide, sure, inside, sides);
+        cutAlongEdges(parting, sure, inside, sides);
     }
 }
 

@@ -2,6 +2,9 @@
 // cut (grid_cut.h), in turn, as in GrabCut (Rother, Kolmogorov, Blake, 2004; quoted from memory).
 #pragma once
 
+#include <array>
+#include <cstdint>
+
 #include "core/edge/guide.h"
 #include "core/edge/sides.h"
 
@@ -23,8 +26,14 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
 // (barrier.h): as a log likelihood ratio, -6..6. It tells the shaded side of a thing from what merely has its colour.
 image::Plane<float> nearness(const Guide& guide, const Sides& sides, double noise);
 
+// What it costs a cut to part each pixel from its neighbours to the right, down left, below and down right: the less,
+// the more they differ. 0 towards what lies beyond the picture.
+using PartingCosts = image::Plane<std::array<std::int32_t, 4>>;
+PartingCosts partingCosts(const Guide& guide);
+
 // The cheapest cut along edges: `inside` is the log likelihood ratio of inside. What is sure stays.
-void cutAlongEdges(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& inside, Sides& sides);
+void cutAlongEdges(const PartingCosts& parting, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
+                   Sides& sides);
 
 // `sides` holds the first guess and becomes the outcome. What is sure stays; `nearness` counts in every round.
 void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,

@@ -164,19 +164,28 @@ struct Candidate {
     double gaps = 1, pixels = 0;
 };
 
+// A picture with drags over it.
+struct Dragged {
+    const Guide& guide;
+    const image::Plane<Sure>& sure;
+    double noise;
+    PartingCosts parting = partingCosts(guide);
+};
+
 using EvidenceOf = image::Plane<float> (*)(const Guide&, const Sides&, double noise);
 
-void cutInTurn(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness, double noise,
-               EvidenceOf evidenceOf, Candidate& candidate) {
+void cutInTurn(const Dragged& dragged, const image::Plane<float>& nearness, EvidenceOf evidenceOf,
+               Candidate& candidate) {
+    const Guide& guide = dragged.guide;
     constexpr int rounds = 4;
     constexpr double settled = 0.0005;  // of the picture: where a round changes no more, a further one would not either
     const double pixels = static_cast<double>(guide.size().width) * guide.size().height;
     for (int round = 0; round < rounds; ++round) {
         const Sides before = copyOf(candidate.sides);
-        candidate.inside = evidenceOf(guide, candidate.sides, noise);
+        candidate.inside = evidenceOf(guide, candidate.sides, dragged.noise);
         for (int y = 0; y < guide.size().height; ++y)
             kernel::addTo(nearness.row(y).data(), candidate.inside.row(y).data(), nearness.row(y).size());
-        cutAlongEdges(guide, sure, candidate.inside, candidate.sides);
+        cutAlongEdges(dragged.parting, dragged.sure, candidate.inside, candidate.sides);
         double changed = 0;
         for (int y = 0; y < guide.size().height; ++y) {
             for (int x = 0; x < guide.size().width; ++x)
@@ -186,23 +195,22 @@ void cutInTurn(const Guide& guide, const image::Plane<Sure>& sure, const image::
     }
 }
 
-void finish(const Guide& guide, const image::Plane<Sure>& sure, double noise, Candidate& candidate) {
+void finish(const Dragged& dragged, Candidate& candidate) {
     Sides whole = copyOf(candidate.sides);
-    keepSure(whole, sure, nullptr);
-    fillHoles(whole, sure);
-    candidate.gaps = gapsAlong(guide, whole, noise);
+    keepSure(whole, dragged.sure, nullptr);
+    fillHoles(whole, dragged.sure);
+    candidate.gaps = gapsAlong(dragged.guide, whole, dragged.noise);
     for (int y = 0; y < whole.size().height; ++y)
         candidate.pixels += static_cast<double>(std::ranges::count(whole.row(y), Side::inside));
 }
 
-Candidate byColour(const Guide& guide, const image::Plane<Sure>& sure, Sides guess, const image::Plane<float>& ofDrags,
-                   double noise) {
-    image::Plane<float> near = nearness(guide, guess, noise);
-    for (int y = 0; y < guide.size().height; ++y)
+Candidate byColour(const Dragged& dragged, Sides guess, const image::Plane<float>& ofDrags) {
+    image::Plane<float> near = nearness(dragged.guide, guess, dragged.noise);
+    for (int y = 0; y < near.size().height; ++y)
         kernel::addTo(ofDrags.row(y).data(), near.row(y).data(), near.row(y).size());
     Candidate found{std::move(guess), {}};
-    cutInTurn(guide, sure, near, noise, evidence, found);
-    finish(guide, sure, noise, found);
+    cutInTurn(dragged, near, evidence, found);
+    finish(dragged, found);
     return found;
 }
 
@@ -211,10 +219,10 @@ double logit(double p) {
     return std::log(v / (1 - v));
 }
 
-Candidate byWalk(const Guide& guide, const image::Plane<Sure>& sure, const Walk& walk, double contour,
-                 const image::Plane<float>& ofDrags, double noise) {
+Candidate byWalk(const Dragged& dragged, const Walk& walk, double contour, const image::Plane<float>& ofDrags) {
     constexpr double most = 6;
-    const base::Size size = guide.size();
+    const image::Plane<Sure>& sure = dragged.sure;
+    const base::Size size = sure.size();
     const auto nearOf = [&](int x, int y) {
         return static_cast<float>(std::clamp(logit(double{walk.potential.row(y)[x]}) - logit(contour), -most, most)) +
                std::min(0.0f, ofDrags.row(y)[x]);
@@ -227,8 +235,8 @@ Candidate byWalk(const Guide& guide, const image::Plane<Sure>& sure, const Walk&
                                 return near.row(y)[x] > 0 ? Side::inside : Side::outside;
                             }),
                     {}};
-    cutInTurn(guide, sure, near, noise, localEvidence, found);
-    finish(guide, sure, noise, found);
+    cutInTurn(dragged, near, localEvidence, found);
+    finish(dragged, found);
     return found;
 }
 
@@ -268,30 +276,25 @@ std::size_t best(const std::vector<Candidate>& found) {
     return at;
 }
 
-// A picture with drags over it.
-struct Dragged {
-    const Guide& guide;
-    const image::Plane<Sure>& sure;
-    double noise;
-};
-
 // The best of the ways of finding it, before its parts are sorted.
 Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) {
-    const auto& [guide, sure, noise] = dragged;
-    const Sides guess = firstGuess(guide, sure, ofDrags);
+    const Sides guess = firstGuess(dragged.guide, dragged.sure, ofDrags);
     // Where a way finds a contour without gaps, the further ones would find no better.
     constexpr double surelyAll = 0.04, clearly = 0.1;
     std::vector<Candidate> found(2);
-    found[0] = byColour(guide, sure, copyOf(guess), ofDrags, noise);
+    Walk walk;
+    base::parallelFor(2, {}, {}, [&](std::size_t i) {
+        if (i == 0) found[0] = byColour(dragged, copyOf(guess), ofDrags);
+        if (i == 1) walk = walked(dragged.guide, sourcesOf(dragged.sure, guess), dragged.noise);
+    });
     if (found[0].gaps < surelyAll) return std::move(found[0]);
-    const Walk walk = walked(guide, sourcesOf(sure, guess), noise);
-    found[1] = byWalk(guide, sure, walk, walk.contour, ofDrags, noise);
+    found[1] = byWalk(dragged, walk, walk.contour, ofDrags);
     if (std::min(found[0].gaps, found[1].gaps) > clearly) {
         // The contour of least conductance lies within the thing's edge, or a little beyond it where noise blurs it.
         constexpr double beyond[] = {0.1, 0.2};
         found.resize(2 + std::size(beyond));
         base::parallelFor(std::size(beyond), {}, {}, [&](std::size_t i) {
-            found[2 + i] = byWalk(guide, sure, walk, std::min(0.95, walk.contour + beyond[i]), ofDrags, noise);
+            found[2 + i] = byWalk(dragged, walk, std::min(0.95, walk.contour + beyond[i]), ofDrags);
         });
     }
     return std::move(found[best(found)]);
@@ -342,11 +345,12 @@ Candidate foundWith(const Dragged& dragged) {
 
 GrownRegion grownRegion(const Guide& guide, const image::Plane<Sure>& sure, const RegionSettings& settings) {
     const double noise = settings.noise;
-    Candidate chosen = foundWith({guide, sure, noise});
+    const Dragged dragged{guide, sure, noise};
+    Candidate chosen = foundWith(dragged);
     if (settings.bias != 0) {
         image::Plane<float> inside = image::planeOf(
             guide.size(), [&](int x, int y) { return chosen.inside.row(y)[x] + static_cast<float>(settings.bias); });
-        cutAlongEdges(guide, sure, inside, chosen.sides);
+        cutAlongEdges(dragged.parting, sure, inside, chosen.sides);
     }
     if (settings.apart) {
         const image::Plane<float> like = evidence(guide, chosen.sides, noise);

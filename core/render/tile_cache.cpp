@@ -137,7 +137,7 @@ std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const s
     std::exception_ptr failed;
     try {
         base::throwIfCancelled(cancel);
-        base::isolated([&] { made = make(); });
+        base::apart([&] { made = make(); });
         keepAny(Kind::made, key, made.value, made.bytes);
     } catch (...) {  // stopped, or out of memory: whoever waits must hear of it
         failed = std::current_exception();
