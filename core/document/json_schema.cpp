@@ -12,6 +12,7 @@
 #include "core/mask/registry.h"
 #include "core/mask/stroke.h"
 #include "core/mask/veil_density.h"
+#include "core/mask/wire.h"
 
 namespace dimhem::document {
 
@@ -162,7 +163,16 @@ Own ownOf(std::string_view kind) {
     if (kind == "region") {
         const Schema drag =
             object({{"points", listOf(place(), 1, mask::mostDragPoints)}, {"removes", flag(false)}}, {"points"});
-        return {{{"drags", listOf(drag, 0, mask::mostDrags)}, {"reach", schemaOf(mask::regionReachSpec)}, {"apart", flag(false)}}, {"drags"}};
+        return {{{"drags", listOf(drag, 0, mask::mostDrags)},
+                 {"reach", schemaOf(mask::regionReachSpec)},
+                 {"apart", flag(false)}},
+                {"drags"}};
+    }
+    if (kind == "wire") {
+        const Schema line =
+            object({{"points", listOf(place(), 1, mask::mostWirePoints)}, {"within", schemaOf(mask::wireWithinSpec)}},
+                   {"points"});
+        return {{{"lines", listOf(line, 0, mask::mostWires)}, {"width", schemaOf(mask::wireWidthSpec)}}, {"lines"}};
     }
     if (kind == "matte") {
         Schema file = text();

@@ -11,14 +11,17 @@
 #include "core/mask/radial_gradient.h"
 #include "core/mask/region.h"
 #include "core/mask/veil_density.h"
+#include "core/mask/wire.h"
 
 namespace dimhem::mask {
 
 std::span<const ShapeKind* const> shapeKinds() {
     static constexpr const ShapeKind* kinds[] = {
-        &Brush::kindInfo,           &LinearGradient::kindInfo, &RadialGradient::kindInfo, &ColourRange::kindInfo,
-        &LuminosityRange::kindInfo, &Outline::kindInfo,        &Region::kindInfo,         &Matte::kindInfo,
-        &BorrowedMask::kindInfo,    &HazeDepth::kindInfo,      &VeilDensity::kindInfo,    &Brush::fineDetail,
+        &Brush::kindInfo,       &LinearGradient::kindInfo,  &RadialGradient::kindInfo,
+        &ColourRange::kindInfo, &LuminosityRange::kindInfo, &Outline::kindInfo,
+        &Region::kindInfo,      &Matte::kindInfo,           &BorrowedMask::kindInfo,
+        &HazeDepth::kindInfo,   &VeilDensity::kindInfo,     &Brush::fineDetail,
+        &Wire::kindInfo,
     };
     return kinds;
 }

@@ -29,6 +29,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       gradientTool_(session, viewport_),
       radialTool_(session, viewport_),
       outlineTool_(session, viewport_),
+      wireTool_(session, viewport_),
       rangeTool_(session, viewport_),
       regionTool_(session, viewport_),
       hemOverlay_(hem) {
@@ -226,19 +227,20 @@ Tool* Canvas::tool() {
     if (kind == &mask::LinearGradient::kindInfo) return &gradientTool_;
     if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
     if (kind == &mask::Outline::kindInfo) return &outlineTool_;
+    if (kind == &mask::Wire::kindInfo) return &wireTool_;
     if (kind->isRange) return &rangeTool_;
     if (kind == &mask::Region::kindInfo) return &regionTool_;
     return nullptr;
 }
 
 bool Canvas::finishGesture() {
-    if (!outlineTool_.finish()) return false;
+    if (!outlineTool_.finish() && !wireTool_.finish()) return false;
     update();
     return true;
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
-    // The second press of a double click is a press like any other; on an outline it closes it.
+    // The second press of a double click is a press like any other; it closes an outline and ends a wire.
     mousePressEvent(event);
     finishGesture();
 }

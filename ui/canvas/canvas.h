@@ -13,6 +13,7 @@
 #include "ui/canvas/radial_tool.h"
 #include "ui/canvas/range_tool.h"
 #include "ui/canvas/region_tool.h"
+#include "ui/canvas/wire_tool.h"
 #include "ui/session/frame_thread.h"
 #include "ui/session/session.h"
 
@@ -31,7 +32,7 @@ public:
     void lookCloser(bool on);     // 1:1 about the pointer while held, then back
     void setHandHeld(bool held);  // Space: drag pans
     bool cancelGesture();         // Esc; false where there was none
-    bool finishGesture();         // Enter: closes an outline that is being clicked
+    bool finishGesture();         // Enter: closes an outline or ends a wire that is being clicked
     void showFirstLook(const QImage& small);
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
@@ -88,6 +89,7 @@ private:
     GradientTool gradientTool_;
     RadialTool radialTool_;
     OutlineTool outlineTool_;
+    WireTool wireTool_;
     RangeTool rangeTool_;
     RegionTool regionTool_;
     HemOverlay hemOverlay_;

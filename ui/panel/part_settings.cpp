@@ -20,6 +20,7 @@
 #include "core/mask/radial_gradient.h"
 #include "core/mask/region.h"
 #include "core/mask/veil_density.h"
+#include "core/mask/wire.h"
 #include "core/task/chosen_files.h"
 #include "core/task/matte_file.h"
 #include "core/task/probe.h"
@@ -520,6 +521,22 @@ void addRegion(const Builder& b) {
                            "out, Ctrl and drag takes away what was too much."));
 }
 
+void addWire(const Builder& b) {
+    struct Values {
+        std::vector<mask::WireLine> lines;
+        double widthPct;
+    };
+    addSlider<mask::Wire, Values>(
+        b, mask::wireWidthSpec, &Values::widthPct,
+        [](const mask::Wire& w) {
+            return Values{w.lines(), w.widthPct()};
+        },
+        [](const Values& v) { return std::make_shared<mask::Wire>(v.lines, v.widthPct); });
+    addHint(b,
+            QObject::tr("Click along a wire, rope, mast or rail: from click to click it is followed. Enter or a double "
+                        "click ends the line. Places can be dragged; Ctrl and a click takes one away."));
+}
+
 // The picture becomes the part's matte once it has been read.
 void takeMatte(const Builder& b, const QString& path) {
     readInBackground(
@@ -619,6 +636,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
         {&mask::VeilDensity::kindInfo, addVeilDensity},
         {&mask::Outline::kindInfo, addOutline},
         {&mask::Region::kindInfo, addRegion},
+        {&mask::Wire::kindInfo, addWire},
         {&mask::Matte::kindInfo, addMatte},
         {&mask::BorrowedMask::kindInfo, addBorrowed},
     };

@@ -1,4 +1,4 @@
-// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V and D for the last two.
+// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V, D and W for the last three.
 #pragma once
 
 #include <QString>
@@ -11,7 +11,7 @@ namespace dimhem::ui {
 inline QString partKey(const mask::ShapeKind& kind) {
     const auto kinds = mask::shapeKinds();
     const auto place = std::ranges::find(kinds, &kind) - kinds.begin();
-    return QString(QChar("1234567890VD"[place]));
+    return QString(QChar("1234567890VDW"[place]));
 }
 
 }  // namespace dimhem::ui
