@@ -10,6 +10,7 @@
 #include "core/mask/linear_gradient.h"
 #include "core/mask/luminosity_range.h"
 #include "core/mask/outline.h"
+#include "core/mask/wire.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
@@ -137,6 +138,45 @@ TEST_F(Gestures, AnOutlineBeingClickedNeverReachesAnotherPart) {
             ->points()
             .size(),
         2u);
+    ASSERT_TRUE(document::fromJsonText(text()));
+}
+
+TEST_F(Gestures, AWireIsClickedEndedDraggedAndShortened) {
+    w.key(Qt::Key_W);
+    ASSERT_TRUE(w.settle());
+    const auto wire = [&] { return std::dynamic_pointer_cast<const mask::Wire>(w.session().part()->shape); };
+    ASSERT_TRUE(wire());
+    for (const auto& [x, y] : {std::pair(100, 100), {200, 110}, {300, 100}}) click(x, y);
+    EXPECT_TRUE(w.session().hasGesture());
+    w.key(Qt::Key_Return);
+    EXPECT_FALSE(w.session().hasGesture());
+    ASSERT_EQ(wire()->lines().size(), 1u);
+    EXPECT_EQ(wire()->lines()[0].points.size(), 3u);
+    EXPECT_EQ(w.session().undoName(), "follow wire");
+    // A second one, ended by a double click.
+    click(100, 200);
+    click(300, 220);
+    click(300, 220);
+    EXPECT_FALSE(w.session().hasGesture());
+    ASSERT_EQ(wire()->lines().size(), 2u);
+    // A single place is none.
+    click(400, 300);
+    w.key(Qt::Key_Return);
+    EXPECT_EQ(wire()->lines().size(), 2u);
+    w.drag({{200, 110}, {210, 130}});
+    EXPECT_NEAR(wire()->lines()[0].points[1].y, 130, 2);
+    EXPECT_EQ(wire()->lines()[0].points.size(), 3u);
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(100, 100));
+    EXPECT_EQ(wire()->lines()[0].points.size(), 2u);
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(300, 100));
+    EXPECT_EQ(wire()->lines().size(), 1u) << "of a line with one place left nothing is";
+    for (int i = 0; i < 5; ++i) w.session().undo();
+    EXPECT_TRUE(wire()->lines().empty());
+    // Esc takes back a line in hand.
+    click(100, 100);
+    click(200, 110);
+    w.key(Qt::Key_Escape);
+    EXPECT_TRUE(wire()->lines().empty());
     ASSERT_TRUE(document::fromJsonText(text()));
 }
 

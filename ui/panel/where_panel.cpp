@@ -1,5 +1,6 @@
 #include "ui/panel/where_panel.h"
 
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
@@ -117,9 +118,10 @@ void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
 }
 
 void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 0, 0, 6);
-    row->setSpacing(0);
+    constexpr int inRow = 7;
+    auto* rows = new QGridLayout;
+    rows->setContentsMargins(0, 0, 0, 6);
+    rows->setSpacing(0);
     layout->addSpacing(4);
     layout->addWidget(quietLabel(tr("Add part"), body));
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
@@ -128,12 +130,13 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
                                          tr("%1 (%2)\n%3").arg(name, partKey(*kind), words(kind->tip)), body);
         button->setObjectName("add-" + words(kind->id));
         button->setIconSize({16, 16});
-        button->setFixedWidth(20);
+        button->setFixedSize(33, 24);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
-        row->addWidget(button);
+        const int place = rows->count();
+        rows->addWidget(button, place / inRow, place % inRow);
     }
-    row->addStretch(1);
-    layout->addLayout(row);
+    rows->setColumnStretch(inRow, 1);
+    layout->addLayout(rows);
     layout->addWidget(separator(body));
 }
 
