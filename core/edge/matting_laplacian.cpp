@@ -1,10 +1,46 @@
 #include "core/edge/matting_laplacian.h"
 
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/edge/matting_laplacian.cpp"
+
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+HWY_BEFORE_NAMESPACE();
 namespace dimhem::edge {
+namespace HWY_NAMESPACE {
+
+namespace hn = hwy::HWY_NAMESPACE;
+
+// Pixels in a row: what each gets from the 25 about it. The weights of one neighbour lie together, `stride` apart from
+// those of the next. May write past the end, up to a vector.
+void GatherRun(const float* weights, std::size_t stride, const float* trust, const float* field, std::ptrdiff_t rowStep,
+               float* out, std::size_t count) {
+    const hn::ScalableTag<float> d;
+    for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
+        auto sum = hn::Mul(hn::LoadU(d, trust + i), hn::LoadU(d, field + i));
+        const float* weight = weights + i;
+        for (int y = -2; y <= 2; ++y) {
+            const float* row = field + i + y * rowStep - 2;
+            for (std::size_t x = 0; x < 5; ++x, weight += stride)
+                sum = hn::MulAdd(hn::LoadU(d, weight), hn::LoadU(d, row + x), sum);
+        }
+        hn::StoreU(sum, d, out + i);
+    }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace dimhem::edge
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace dimhem::edge {
+
+HWY_EXPORT(GatherRun);
 
 namespace {
 
@@ -67,10 +103,14 @@ MattingLaplacian::MattingLaplacian(const image::LinearPlanes& picture, const Pla
             if (known.view().at(x, y) != Known::unknown) continue;
             const int place = y * size_.width + x;
             index_[static_cast<std::size_t>(place)] = static_cast<int>(places_.size());
+            if (x == 0 || runs_.empty() || places_.empty() || places_.back() + 1 != place)
+                runs_.push_back({places_.size(), 0});
+            ++runs_.back().count;
             places_.push_back(place);
         }
     }
-    stencil_.assign(places_.size() * around, 0);
+    stride_ = places_.size() + spare;
+    stencil_.assign(stride_ * around, 0);
     const auto indexAt = [&](int x, int y) { return index_[static_cast<std::size_t>(y * size_.width + x)]; };
     for (int y = 1; y + 1 < size_.height; ++y) {
         for (int x = 1; x + 1 < size_.width; ++x) {
@@ -91,42 +131,39 @@ MattingLaplacian::MattingLaplacian(const image::LinearPlanes& picture, const Pla
             const auto links = affinities(pixels);
             for (std::size_t i = 0; i < windowPixels; ++i) {
                 if (unknown[i] < 0) continue;
-                float* row = stencil_.data() + static_cast<std::size_t>(unknown[i]) * around;
+                float* weights = stencil_.data() + unknown[i];
                 for (std::size_t j = 0; j < windowPixels; ++j) {
                     const int dx = static_cast<int>(j % 3) - static_cast<int>(i % 3),
                               dy = static_cast<int>(j / 3) - static_cast<int>(i / 3);
-                    row[(dy + 2) * 5 + dx + 2] += links[i][j];
+                    weights[static_cast<std::size_t>((dy + 2) * 5 + dx + 2) * stride_] += links[i][j];
                 }
             }
         }
     }
 }
 
-Plane<float> MattingLaplacian::solve(const Likely& likely, const Plane<float>& start, double lambda) const {
+Plane<float> MattingLaplacian::solve(const Likely& likely, const Plane<float>& start, double lambda,
+                                     double accuracy) const {
     const std::size_t count = places_.size();
     // Alpha of all pixels in one row, with two more rows at either end, so that no neighbour lies outside.
     const auto width = static_cast<std::size_t>(size_.width);
     const std::size_t pad = 2 * width + 2;
-    std::vector<float> field(index_.size() + 2 * pad, 0);
-    std::vector<float> diagonal(count), wanted(count), trust(count);
+    std::vector<float> field(index_.size() + 2 * pad + spare, 0);
+    std::vector<float> diagonal(count), wanted(count), trust(count + spare);
     for (std::size_t i = 0; i < count; ++i) {
         const int x = places_[i] % size_.width, y = places_[i] / size_.width;
         trust[i] = static_cast<float>(lambda) * likely.trust.view().at(x, y);
         wanted[i] = trust[i] * likely.alpha.view().at(x, y);
-        diagonal[i] = std::max(1e-6f, stencil_[i * around + 12] + trust[i]);
+        diagonal[i] = std::max(1e-6f, stencil_[12 * stride_ + i] + trust[i]);
     }
-    std::array<std::ptrdiff_t, around> offsets;
-    for (int k = 0; k < around; ++k)
-        offsets[static_cast<std::size_t>(k)] = (k / 5 - 2) * static_cast<std::ptrdiff_t>(width) + k % 5 - 2;
     const auto apply = [&](const std::vector<float>& in, std::vector<float>& out) {
-        for (std::size_t i = 0; i < count; ++i) field[pad + static_cast<std::size_t>(places_[i])] = in[i];
-        for (std::size_t i = 0; i < count; ++i) {
-            const float* centre = field.data() + pad + static_cast<std::size_t>(places_[i]);
-            const float* row = stencil_.data() + i * around;
-            float sum = trust[i] * *centre;
-            for (std::size_t k = 0; k < around; ++k) sum += row[k] * centre[offsets[k]];
-            out[i] = sum;
-        }
+        for (const Run& run : runs_)
+            std::copy_n(in.data() + run.first, run.count,
+                        field.data() + pad + static_cast<std::size_t>(places_[run.first]));
+        for (const Run& run : runs_) HWY_DYNAMIC_DISPATCH(GatherRun)
+        (stencil_.data() + run.first, stride_, trust.data() + run.first,
+         field.data() + pad + static_cast<std::size_t>(places_[run.first]), static_cast<std::ptrdiff_t>(width),
+         out.data() + run.first, run.count);
     };
     const auto dot = [&](const std::vector<float>& a, const std::vector<float>& b) {
         double sum = 0;
@@ -140,7 +177,7 @@ Plane<float> MattingLaplacian::solve(const Likely& likely, const Plane<float>& s
             if (index_[place] < 0) field[pad + place] = fixed_.view().at(x, y);
         }
     }
-    std::vector<float> x(count), r(count), z(count), p(count), ap(count);
+    std::vector<float> x(count), r(count), z(count), p(count), ap(count + spare);
     for (std::size_t i = 0; i < count; ++i) x[i] = start.view().at(places_[i] % size_.width, places_[i] / size_.width);
     apply(x, ap);
     for (std::size_t i = 0; i < count; ++i) r[i] = wanted[i] - ap[i];
@@ -149,7 +186,6 @@ Plane<float> MattingLaplacian::solve(const Likely& likely, const Plane<float>& s
         if (index_[place] < 0) field[pad + place] = 0;
     }
     constexpr int mostSteps = 120;
-    constexpr double accuracy = 1e-4;  // of the root mean square of D^-1 r
     double before = 1;
     for (int step = 0; step < mostSteps; ++step) {
         double off = 0;
@@ -178,3 +214,4 @@ Plane<float> MattingLaplacian::solve(const Likely& likely, const Plane<float>& s
 }
 
 }  // namespace dimhem::edge
+#endif
