@@ -175,17 +175,42 @@ double offNear(const Detailed& scene, const image::Plane<float>& mask) {
     return sum / count;
 }
 
+// Its middle, mirrored over and over: the same stuff everywhere, as leaves are.
+cv::Mat evenStuff(const cv::Mat& surface) {
+    constexpr int patch = 160;
+    const cv::Mat middle = surface(cv::Rect((side - patch) / 2, (side - patch) / 2, patch, patch));
+    cv::Mat out;
+    cv::copyMakeBorder(middle, out, (side - patch) / 2, (side - patch) / 2, (side - patch) / 2, (side - patch) / 2,
+                       cv::BORDER_REFLECT | cv::BORDER_ISOLATED);
+    return out;
+}
+
+// What is left of a photo far out of focus: a sky.
+cv::Mat calm(const cv::Mat& behind) {
+    cv::Mat out;
+    cv::GaussianBlur(behind, out, cv::Size(), 60);
+    return out;
+}
+
 struct Kind {
     const char* name;
     Draw draw;
     double target;  // mean |M - T| near the edge
+    cv::Mat (*stuff)(const cv::Mat&) = nullptr;
+    cv::Mat (*behind)(const cv::Mat&) = nullptr;
 };
 
 }  // namespace
 
 void detailOutcomes(const std::string& demo, std::uint32_t seed) {
-    const Kind kinds[] = {{"fur", drawFur, .07},     {"leaves", drawLeaves, .06}, {"grass", drawGrass, .09},
-                          {"wires", drawWires, .05}, {"net", drawNet, .13},       {"soft", drawSoft, .10}};
+    const Kind kinds[] = {{"fur", drawFur, .07},
+                          {"leaves", drawLeaves, .06},
+                          {"even leaves", drawLeaves, .06, evenStuff},
+                          {"leaves, sky", drawLeaves, .06, evenStuff, calm},
+                          {"grass", drawGrass, .09},
+                          {"wires", drawWires, .05},
+                          {"net", drawNet, .13},
+                          {"soft", drawSoft, .10}};
     std::vector<cv::Mat> grounds;
     const std::string photos = "/usr/share/backgrounds/mate/nature/";
     for (const std::string name : {"Wood", "Dune", "Garden", "Aqua", "Storm", "GreenMeadow"}) {
@@ -201,8 +226,10 @@ void detailOutcomes(const std::string& demo, std::uint32_t seed) {
         for (const double noise : {0.0, 10.0}) {
             std::vector<double> hull, filtered, solved, seconds;
             for (std::size_t i = 0; i < grounds.size(); ++i) {
-                const Detailed made = scene(kind.draw, grounds[i], grounds[(i + 1) % grounds.size()], noise,
-                                            seed + static_cast<std::uint32_t>(i));
+                const cv::Mat &stuff = grounds[i], &behind = grounds[(i + 1) % grounds.size()];
+                const Detailed made =
+                    scene(kind.draw, kind.stuff ? kind.stuff(stuff) : stuff, kind.behind ? kind.behind(behind) : behind,
+                          noise, seed + static_cast<std::uint32_t>(i));
                 hull.push_back(offNear(made, made.hull));
                 image::LinearPlanes light({side, side});
                 image::copyShared(made.picture, base::rectOf({side, side}), light, base::rectOf({side, side}));
@@ -222,7 +249,7 @@ void detailOutcomes(const std::string& demo, std::uint32_t seed) {
             }
             const auto worst = [](const std::vector<double>& v) { return *std::max_element(v.begin(), v.end()); };
             std::printf(
-                "%-7s noise %2.0f   hull %.3f   guided filter %.3f   solved %.3f worst %.3f (asked %.2f)   %4.1f "
+                "%-12s noise %2.0f   hull %.3f   guided filter %.3f   solved %.3f worst %.3f (asked %.2f)   %4.1f "
                 "s/MP\n",
                 kind.name, noise, median(hull), median(filtered), median(solved), worst(solved), kind.target,
                 median(seconds));
