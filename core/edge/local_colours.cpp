@@ -253,6 +253,22 @@ private:
     const Plane<Known>& samples_;
 };
 
+constexpr double fixedNoisePerLight = 2e-4;
+
+double noisePerLight(double encoded) {
+    return 4.84 * encoded * encoded;
+}
+
+// The samples' own noise is in the clusters' variances; a pixel brings its own.
+std::vector<ColourCluster> withoutNoise(std::vector<ColourCluster> clusters, double noise) {
+    constexpr float least = 1e-6f;
+    for (ColourCluster& c : clusters) {
+        const float light = std::max(0.0f, (c.r + c.g + c.b) / 3);
+        c.variance = std::max(least, c.variance - static_cast<float>(noisePerLight(noise)) * light);
+    }
+    return clusters;
+}
+
 // The unknown pixels of a block, gathered, told and put back.
 void tellBlock(const image::LinearPlanes& picture, const base::Rect& block, const Plane<Known>& known,
                const BlockColours& colours, Likely& out) {
@@ -301,10 +317,11 @@ Likely alphaByColours(const image::LinearPlanes& picture, base::Point at, const 
                 for (int x = block.x0; x < block.x1 && !any; ++x) any = known.view().at(x, y) == Known::unknown;
             }
             if (!any) continue;
-            const BlockColours colours{sampling.clusters(block, Known::thing, settings.reachPx),
-                                       sampling.clusters(block, Known::ground, settings.reachPx),
-                                       static_cast<float>(settings.mixedShare),
-                                       static_cast<float>(2e-4 + 4.84 * settings.noise * settings.noise)};
+            const BlockColours colours{
+                withoutNoise(sampling.clusters(block, Known::thing, settings.reachPx), settings.noise),
+                withoutNoise(sampling.clusters(block, Known::ground, settings.reachPx), settings.noise),
+                static_cast<float>(settings.mixedShare),
+                static_cast<float>(fixedNoisePerLight + noisePerLight(settings.noise))};
             tellBlock(picture, block, known, colours, out);
         }
     }
