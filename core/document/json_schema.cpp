@@ -116,8 +116,9 @@ Own ownOfColourRange() {
 
 Own ownOf(std::string_view kind) {
     using Words = std::initializer_list<const char*>;
-    if (kind == "brush" || kind == "fine-detail")
-        return {{{"strokes", {{"type", "array"}, {"items", strokeSchema()}}}}, Schema::array()};
+    const Schema strokes{{"type", "array"}, {"items", strokeSchema()}};
+    if (kind == "brush") return {{{"strokes", strokes}}, Schema::array()};
+    if (kind == "fine-detail") return {{{"strokes", strokes}, {"along-edge", flag(false)}}, Schema::array()};
     if (kind == "linear-gradient")
         return {{{"full", place()}, {"none", place()}, {"profile", oneOf(Words{"smooth", "linear"})}},
                 {"full", "none"}};

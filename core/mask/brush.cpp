@@ -162,7 +162,13 @@ base::Result<ShapePtr> fromJsonAs(const nlohmann::json& json, const ShapeKind& k
     std::vector<StrokePtr> strokes;
     std::size_t weight = 0;
     const auto list = json.find("strokes");
-    if (list == json.end()) return std::make_shared<Brush>(std::move(strokes), kind);
+    bool looks = false;
+    if (&kind == &Brush::fineDetail) {
+        const auto alongEdge = fields::readBool(json, "along-edge", false);
+        if (!alongEdge) return tl::unexpected(alongEdge.error());
+        looks = *alongEdge;
+    }
+    if (list == json.end()) return std::make_shared<Brush>(std::move(strokes), kind, looks);
     if (!list->is_array()) return fields::wrongField("strokes", "a list of strokes");
     for (const auto& item : *list) {
         auto stroke = Stroke::fromJson(item);
@@ -173,7 +179,7 @@ base::Result<ShapePtr> fromJsonAs(const nlohmann::json& json, const ShapeKind& k
             return fields::wrongField("strokes", "a list that is shorter: they are too long together");
         strokes.push_back(std::move(*stroke));
     }
-    return std::make_shared<Brush>(std::move(strokes), kind);
+    return std::make_shared<Brush>(std::move(strokes), kind, looks);
 }
 
 }  // namespace
@@ -189,21 +195,27 @@ const ShapeKind Brush::kindInfo = {
 const ShapeKind Brush::fineDetail = {
     .id = "fine-detail",
     .label = "Fine detail",
-    .tip = "Paint over hair, leaves or fringe: the mask above it is found anew there, strand by strand.",
+    .tip =
+        "Hair, leaves, fringe, soft passages: the mask above is found anew along its edge, and where you paint over "
+        "it.",
     .makeFor = [](base::Size) -> ShapePtr {
-        return std::make_shared<Brush>(std::vector<StrokePtr>(), Brush::fineDetail);
+        return std::make_shared<Brush>(std::vector<StrokePtr>(), Brush::fineDetail, true);
     },
     .fromJson = [](const nlohmann::json& json) { return fromJsonAs(json, Brush::fineDetail); },
 };
 
-Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind) : kind_(&kind), strokes_(std::move(strokes)) {
+Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, bool looksAlongEdge)
+    : kind_(&kind), looksAlongEdge_(looksAlongEdge), strokes_(std::move(strokes)) {
     for (const StrokePtr& stroke : earlier()) earlierKey_ = goneOn(earlierKey_, *stroke);
     for (const StrokePtr& stroke : strokes_) bound(*stroke);
 }
 
-Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, const base::ContentKey& earlierKey,
-             std::optional<base::Rect> bounds)
-    : kind_(&kind), strokes_(std::move(strokes)), earlierKey_(earlierKey), bounds_(bounds) {
+Brush::Brush(std::vector<StrokePtr> strokes, const Brush& from, const base::ContentKey& earlierKey)
+    : kind_(from.kind_),
+      looksAlongEdge_(from.looksAlongEdge_),
+      strokes_(std::move(strokes)),
+      earlierKey_(earlierKey),
+      bounds_(from.bounds_) {
     bound(*strokes_.back());
 }
 
@@ -219,21 +231,40 @@ std::shared_ptr<const Brush> Brush::withStroke(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     const base::ContentKey key = strokes_.empty() ? earlierKey_ : goneOn(earlierKey_, *strokes_.back());
     strokes.push_back(std::move(stroke));
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *kind_, key, bounds_));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *this, key));
 }
 
 std::shared_ptr<const Brush> Brush::withoutLast() const {
-    return std::make_shared<const Brush>(std::vector<StrokePtr>(strokes_.begin(), strokes_.end() - 1), *kind_);
+    return std::make_shared<const Brush>(std::vector<StrokePtr>(strokes_.begin(), strokes_.end() - 1), *kind_,
+                                         looksAlongEdge_);
+}
+
+std::shared_ptr<const Brush> Brush::withLookingAlongEdge(bool looks) const {
+    return std::make_shared<const Brush>(strokes_, *kind_, looks);
+}
+
+std::shared_ptr<const Brush> Brush::takenAway() const {
+    std::vector<StrokePtr> taken;
+    for (const StrokePtr& stroke : strokes_) {
+        if (!stroke->brush().removes) continue;
+        BrushSettings brush = stroke->brush();
+        brush.removes = false;
+        std::vector<StrokePoint> points;
+        for (std::size_t i = 0; i < stroke->points().size(); ++i) points.push_back(stroke->points()[i]);
+        taken.push_back(Stroke::through(brush, points)->finished());
+    }
+    return taken.empty() ? nullptr : std::make_shared<const Brush>(std::move(taken));
 }
 
 // Its bounds stay at least as wide as those of the stroke that was last, which it grew from.
 std::shared_ptr<const Brush> Brush::withLast(StrokePtr stroke) const {
     std::vector<StrokePtr> strokes = strokes_;
     strokes.back() = std::move(stroke);
-    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *kind_, earlierKey_, bounds_));
+    return std::shared_ptr<const Brush>(new Brush(std::move(strokes), *this, earlierKey_));
 }
 
 std::optional<std::uint16_t> Brush::uniformOn(const Area& area) const {
+    if (looksAlongEdge_) return std::nullopt;
     const bool isNear = !bounds_ || !base::intersected(*bounds_, reachOf(area)).empty();
     return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
@@ -315,6 +346,7 @@ std::size_t Brush::weight() const {
 void Brush::toJson(nlohmann::json& json) const {
     auto& list = json["strokes"] = nlohmann::json::array();
     for (const StrokePtr& stroke : strokes_) list.push_back(stroke->toJson());
+    if (isZone()) json["along-edge"] = looksAlongEdge_;
 }
 
 }  // namespace dimhem::mask

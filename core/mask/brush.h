@@ -19,10 +19,15 @@ image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& 
 
 class Brush final : public Shape {
 public:
-    explicit Brush(std::vector<StrokePtr> strokes = {}, const ShapeKind& kind = kindInfo);
+    explicit Brush(std::vector<StrokePtr> strokes = {}, const ShapeKind& kind = kindInfo, bool looksAlongEdge = false);
     static const ShapeKind kindInfo;
     // Strokes that say "here is hair, leaves, fringe": the mask before them is solved there (solved_zone.h).
     static const ShapeKind fineDetail;
+    // Whether fine detail is looked for along the mask's edge as well, and is left where strokes remove.
+    bool looksAlongEdge() const { return looksAlongEdge_; }
+    std::shared_ptr<const Brush> withLookingAlongEdge(bool looks) const;
+    // The strokes that remove, as strokes that paint; null where there are none.
+    std::shared_ptr<const Brush> takenAway() const;
 
     std::span<const StrokePtr> strokes() const { return strokes_; }
     std::shared_ptr<const Brush> withStroke(StrokePtr stroke) const;  // one more
@@ -41,14 +46,14 @@ public:
     void paint(const Area& area, Context& context, image::RgbaPlanes& out) const override;
 
 private:
-    Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, const base::ContentKey& earlierKey,
-          std::optional<base::Rect> bounds);
+    Brush(std::vector<StrokePtr> strokes, const Brush& from, const base::ContentKey& earlierKey);
     void bound(const Stroke& stroke);
     std::span<const StrokePtr> earlier() const;  // all but the last
     base::ContentKey earlierKeyOn(const Area& area, Context& context) const;
     CoveragePtr earlierCoverage(const Area& area, Context& context) const;
 
     const ShapeKind* kind_;
+    bool looksAlongEdge_ = false;
     std::vector<StrokePtr> strokes_;
     base::ContentKey earlierKey_;  // of the strokes before the last
     // Of the dabs of all strokes, in pixels of the photo; nothing where one holds, which reaches farther.

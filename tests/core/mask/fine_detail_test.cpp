@@ -5,6 +5,8 @@
 
 #include "core/colour/srgb.h"
 #include "core/document/edits.h"
+#include "core/edge/found_band.h"
+#include "core/edge/solved_matte.h"
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "tests/support/documents.h"
@@ -154,6 +156,103 @@ TEST(FineDetail, OpacityTakesItBackAndNothingPaintedChangesNothing) {
     }
 }
 
+namespace {
+
+document::DocumentPtr alongEdge(const std::string& strokes = "[]", const std::string& before = "", bool on = true) {
+    const std::string disc = R"({"kind": "brush", "strokes": [{"size": 280, "softness": 0, "points": [[260, 215]]}]})";
+    return tests::documentOf(R"([{"mask": {"parts": [)" + (before.empty() ? disc : before) +
+                             R"(, {"kind": "fine-detail", "along-edge": )" + (on ? "true" : "false") +
+                             R"(, "strokes": )" + strokes +
+                             R"(}]}, "adjustments": [{"kind": "light", "exposure": 1}]}])");
+}
+
+}  // namespace
+
+TEST(FineDetail, AFringeIsFoundAlongTheEdgeWithNothingPainted) {
+    const auto photo = fringed();
+    for (const int level : {0, 1}) {
+        const double rough = meanOff(maskOf(fresh(photo), alongEdge("[]", "", false), level, 128), level),
+                     off = meanOff(maskOf(fresh(photo), alongEdge(), level, 128), level);
+        std::printf("level %d: %.3f, without %.3f\n", level, off, rough);
+        EXPECT_LT(off, 0.35 * rough) << level;
+    }
+}
+
+TEST(FineDetail, AnyTilesFindTheSameAlongTheEdge) {
+    const auto photo = fringed();
+    const image::Plane<float> whole = maskOf(fresh(photo), alongEdge(), 0, 4096),
+                              tiled = maskOf(fresh(photo), alongEdge(), 0, 61);
+    for (int y = 0; y < size.height; ++y) ASSERT_TRUE(std::ranges::equal(whole.row(y), tiled.row(y))) << y;
+}
+
+// What was removed by hand stays as the parts above have it.
+TEST(FineDetail, WhatIsRemovedIsNotLookedAt) {
+    const std::string left = R"([{"size": 300, "softness": 0, "removes": true, "points": [[100, 60], [100, 400]]}])";
+    const auto photo = fringed();
+    const image::Plane<float> found = maskOf(fresh(photo), alongEdge(), 0, 256),
+                              removed = maskOf(fresh(photo), alongEdge(left), 0, 256),
+                              plain = maskOf(fresh(photo), alongEdge("[]", "", false), 0, 256);
+    double changed = 0;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < 240; ++x) {
+            EXPECT_EQ(removed.view().at(x, y), plain.view().at(x, y)) << x << " " << y;
+            changed += found.view().at(x, y) != plain.view().at(x, y) ? 1 : 0;
+        }
+        for (int x = 330; x < size.width; ++x) EXPECT_NEAR(removed.view().at(x, y), found.view().at(x, y), 0.02) << x;
+    }
+    EXPECT_GT(changed, 1000);
+}
+
+// A plain edge is the cut's: nothing is found along it, whatever the noise.
+TEST(FineDetail, PlainEdgesAreLeftAlone) {
+    for (const double noise : {0.0, 0.03}) {
+        const auto at = [](int x, int y) { return std::clamp(80.5 - std::hypot(x - 160.0, y - 120.0), 0.0, 1.0); };
+        image::LinearPlanes picture({320, 240});
+        std::mt19937 random(4);
+        std::normal_distribution<double> grain(0, 1);
+        for (int y = 0; y < 240; ++y) {
+            for (int x = 0; x < 320; ++x) {
+                const double a = at(x, y), light[3] = {0.4 * a + 0.1 * (1 - a), 0.2, 0.1 * a + 0.5 * (1 - a)};
+                image::Plane<float>* planes[3] = {&picture.red, &picture.green, &picture.blue};
+                for (int c = 0; c < 3; ++c)
+                    planes[c]->row(y)[x] = static_cast<float>(
+                        colour::linearFromEncoded(colour::encodedFromLinear(light[c]) + noise * grain(random)));
+            }
+        }
+        const image::Plane<float> mask =
+            image::planeOf({320, 240}, [&](int x, int y) { return static_cast<float>(at(x, y)); });
+        const image::Plane<std::uint8_t> band = edge::foundBand(picture, mask, noise);
+        for (int y = 0; y < 240; ++y) ASSERT_EQ(std::ranges::count(band.row(y), 1), 0) << noise << " " << y;
+    }
+}
+
+// A passage out of focus, from a mask that is a plain cut through its middle.
+TEST(FineDetail, ASoftPassageIsFoundAsSoftAsItIs) {
+    const auto soft = [](int x, int) { return 0.5 - 0.5 * std::erf((x + 0.5 - 160) / (10 * std::sqrt(2.0))); };
+    image::LinearPlanes picture({320, 240});
+    std::mt19937 random(4);
+    for (int y = 0; y < 240; ++y) {
+        for (int x = 0; x < 320; ++x) {
+            const double a = soft(x, y), grain = 0.004 * (random() / 4294967296.0 - 0.5);
+            picture.red.row(y)[x] = static_cast<float>(0.5 * a + 0.1 * (1 - a) + grain);
+            picture.green.row(y)[x] = static_cast<float>(0.2 + grain);
+            picture.blue.row(y)[x] = static_cast<float>(0.1 * a + 0.5 * (1 - a) + grain);
+        }
+    }
+    const image::Plane<float> cut = image::planeOf({320, 240}, [](int x, int) { return x < 160 ? 1.0f : 0.0f; });
+    const image::Plane<std::uint8_t> band = edge::foundBand(picture, cut, 0.002);
+    const image::Plane<float> solved =
+        edge::solvedMatte(picture, {0, 0}, cut, band, base::rectOf({320, 240}), {.noise = 0.002});
+    double off = 0, without = 0;
+    for (int y = 20; y < 220; ++y) {
+        for (int x = 130; x < 190; ++x) {
+            off += std::abs(double{solved.view().at(x, y)} - soft(x, y));
+            without += std::abs(double{cut.view().at(x, y)} - soft(x, y));
+        }
+    }
+    EXPECT_LT(off, 0.2 * without);
+}
+
 TEST(FineDetail, DocumentsKeepIt) {
     const auto again = document::fromJsonText(document::toJsonText(*hairy()));
     ASSERT_TRUE(again);
@@ -164,6 +263,14 @@ TEST(FineDetail, DocumentsKeepIt) {
     EXPECT_TRUE(brush.withLast(brush.strokes().back())->isZone()) << "painting on keeps the kind";
     EXPECT_TRUE(brush.withStroke(brush.strokes().back())->isZone());
     EXPECT_TRUE(brush.withoutLast()->isZone());
+    EXPECT_FALSE(brush.looksAlongEdge()) << "a document without the member";
+    const auto looking = brush.withLookingAlongEdge(true);
+    EXPECT_TRUE(looking->withLast(looking->strokes().back())->looksAlongEdge());
+    EXPECT_TRUE(looking->withStroke(looking->strokes().back())->looksAlongEdge());
+    EXPECT_TRUE(looking->withoutLast()->looksAlongEdge());
+    const auto kept = document::fromJsonText(document::toJsonText(*alongEdge()));
+    ASSERT_TRUE(kept);
+    EXPECT_TRUE(dynamic_cast<const Brush&>(*(*kept)->corrections[0]->mask.parts[1]->shape).looksAlongEdge());
 }
 
 }  // namespace dimhem::mask
