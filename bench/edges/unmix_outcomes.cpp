@@ -1,4 +1,5 @@
 #include <cstdio>
+#include <string_view>
 
 #include "bench/edges/outcomes.h"
 #include "bench/edges/strokes.h"
@@ -89,20 +90,31 @@ void unmixOutcomes(const std::vector<Scene>& all) {
                     if (kind.params[i].id == id) values[i] = value;
                 }
             }
-            for (const bool exact : {true, false}) {
+            for (const std::string_view matte : {"exact", "snapped", "solved"}) {
+                const bool exact = matte == "exact";
                 auto made = documentWith(movedMatte(scene.matte, 0));
-                const auto id = made->corrections.front()->id;
+                auto id = made->corrections.front()->id;
                 if (exact) {
                     auto pixels = std::make_shared<image::Plane<std::uint16_t>>(scene.size());
                     for (int y = 0; y < scene.size().height; ++y)
                         std::transform(scene.matte.row(y).begin(), scene.matte.row(y).end(), pixels->row(y).begin(),
                                        [](float v) { return static_cast<std::uint16_t>(v * 65535 + 0.5f); });
                     made = documentWith(std::make_shared<mask::Matte>("exact.png", pixels));
+                    id = made->corrections.front()->id;
+                }
+                if (matte == "solved") {  // the cut mask, with fine detail looked for along its edge
+                    made = document::withCorrection(*made, id, [](document::Correction& c) {
+                        auto detail = std::make_shared<mask::Part>();
+                        detail->id = 1000;
+                        detail->shape = std::make_shared<mask::Brush>(std::vector<mask::StrokePtr>(),
+                                                                      mask::Brush::fineDetail, true);
+                        c.mask.parts.push_back(detail);
+                    });
                 }
                 const auto with = [&](bool clean) {
                     return document::withCorrection(*made, id, [&](document::Correction& c) {
                         c.cleanEdge = clean;
-                        if (!exact) c.mask.refine.edgeSnapPx = 4;
+                        if (matte == "snapped") c.mask.refine.edgeSnapPx = 4;
                         c.adjustments = {{100, &kind, true, values}};
                     });
                 };
@@ -110,8 +122,7 @@ void unmixOutcomes(const std::vector<Scene>& all) {
                 const double plain = meanDifference(scene, pictureOf(scene, with(false)), best);
                 const double clean = meanDifference(scene, pictureOf(scene, with(true)), best);
                 std::printf("%-13s %-15s %-7s matte: from the known colour, plain %.2f clean %.2f, closed %.0f %%\n",
-                            scene.name.c_str(), fault.name, exact ? "exact" : "snapped", plain, clean,
-                            100 * (1 - clean / plain));
+                            scene.name.c_str(), fault.name, matte.data(), plain, clean, 100 * (1 - clean / plain));
                 std::fflush(stdout);
             }
         }

@@ -161,6 +161,28 @@ TEST_F(Edges, ARegionTakesPartsApartByItsSwitchAndTheHemIsThatOfTheRegion) {
     EXPECT_TRUE(w.waitFor([&] { return w.find<QToolButton>("hem-spill")->isVisible(); }));
 }
 
+TEST_F(Edges, FineDetailLooksAlongTheEdgeByItsSwitch) {
+    w.key(Qt::Key_7);
+    w.drag({{240, 230}, {300, 250}, {350, 235}});
+    w.key(Qt::Key_D);
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(shape<mask::Brush>()->looksAlongEdge()) << "a new part looks by itself";
+    EXPECT_LT(error().spillPct + error().shortPct, 1.0) << "and leaves a plain edge alone";
+    auto* looks = w.window.findChild<QWidget*>("detail-along-edge");
+    ASSERT_TRUE(looks);
+    looks->findChild<QAbstractButton*>()->click();
+    ASSERT_TRUE(w.settle());
+    EXPECT_FALSE(shape<mask::Brush>()->looksAlongEdge());
+    w.drag({{300, 130}, {320, 132}});
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(shape<mask::Brush>()->strokes().size(), 1u);
+    EXPECT_FALSE(shape<mask::Brush>()->looksAlongEdge()) << "painting leaves the switch alone";
+    w.session().undo();
+    w.session().undo();
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(shape<mask::Brush>()->looksAlongEdge());
+}
+
 TEST_F(Edges, ARegionDragCanBeCancelled) {
     w.key(Qt::Key_7);
     ASSERT_TRUE(w.settle());
