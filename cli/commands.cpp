@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "cli/check_report.h"
 #include "cli/report.h"
 #include "core/document/json_schema.h"
 #include "core/io/file_lock.h"
@@ -34,6 +35,9 @@ constexpr std::string_view usage =
       Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: the
       balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the noise,
       the steps, the grain, the haze, the gains of a shadow, the colour of a veil.
+  hem check DOCUMENT [--correction NAME] [--json] [--photo FILE]
+      How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,
+      and how much of the edge could not be measured.
   hem info FILE [--json] [--photo FILE]
       What a photo or document holds.
   hem schema
@@ -234,6 +238,25 @@ int measure(const Arguments& arguments, const base::CancelToken& stopped, std::o
     return 0;
 }
 
+int check(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
+    arguments.allow({"--correction", "--json", "--photo"});
+    const auto opened = openInput(arguments, err, stopped);
+    if (!opened) return failed(opened.error(), err);
+    std::optional<document::Id> only;
+    if (const auto name = arguments.find("--correction")) {
+        const document::Correction* correction = document::findCorrection(*opened->document, std::string_view(*name));
+        if (!correction) {
+            err << "hem: The document has no correction named \"" << *name << "\".\n";
+            return 1;
+        }
+        only = correction->id;
+    }
+    const auto report = checkReport(*opened, only, arguments.has("--json"), stopped);
+    if (!report) return failed(report.error(), err);
+    out << *report;
+    return 0;
+}
+
 int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
     arguments.allow({"--json", "--photo"});
     const auto opened = openInput(arguments, err);
@@ -260,6 +283,7 @@ int run(std::span<const std::string_view> arguments, std::ostream& out, std::ost
         if (arguments[0] == "mask") return mask(rest, stopped, err);
         if (arguments[0] == "save") return save(rest, err);
         if (arguments[0] == "measure") return measure(rest, stopped, out, err);
+        if (arguments[0] == "check") return check(rest, stopped, out, err);
         if (arguments[0] == "info") return info(rest, out, err);
         throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
     } catch (const WrongUsage& wrong) {

@@ -10,6 +10,9 @@
 
 namespace dimhem::task {
 
+// Of the edge: where more was not measured, the numbers of the rest would mislead.
+inline constexpr double mostUnmeasuredPct = 40;
+
 struct HemReport {
     bool measured = false;   // false: the mask has no edge to look at
     bool isGradual = false;  // nothing but gradients: they end where they were drawn, not at an edge of the photo

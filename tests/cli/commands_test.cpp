@@ -114,6 +114,28 @@ TEST(Hem, WritesMasksAndNamesMissingCorrections) {
     EXPECT_NE(wrong.err.find("\"Sky\""), std::string::npos);
 }
 
+TEST(Hem, ChecksHowMasksKeepToEdges) {
+    const std::string document = std::string(DIMHEM_SOURCE_DIR) + "/demo/tower-dusk.dimhem";
+    const Outcome all = hem({"check", document, "--json"});
+    ASSERT_EQ(all.code, 0) << all.err;
+    const auto report = nlohmann::json::parse(all.out);
+    ASSERT_EQ(report.size(), 3u);
+    EXPECT_EQ(report[1]["correction"], "Tower lifted");
+    // The same figures in words, of the one that is asked for.
+    const Outcome one = hem({"check", document, "--correction", "Tower lifted"});
+    ASSERT_EQ(one.code, 0) << one.err;
+    EXPECT_EQ(std::ranges::count(one.out, '\n'), 1) << one.out;
+    EXPECT_NE(one.out.find("Tower lifted: "), std::string::npos);
+    const Outcome again = hem({"check", document, "--correction", "Tower lifted", "--json"});
+    EXPECT_EQ(nlohmann::json::parse(again.out)[0], report[1]);
+    EXPECT_EQ(hem({"check", document, "--correction", "Sea"}).code, 1);
+    EXPECT_EQ(hem({"check", document, "-o", "x.png"}).code, 2);
+    // A gradient alone has no edge.
+    const TempFolder folder;
+    const Outcome gradient = hem({"check", byHand(folder)});
+    EXPECT_EQ(gradient.out, "Foreground: a gradient has no edge to check\n") << gradient.err;
+}
+
 TEST(Hem, SavesWhatItCanReadAgain) {
     const TempFolder folder;
     const std::string saved = (folder / "packed.dimhem").string();

@@ -13,8 +13,6 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double mostUnmeasuredPct = 40;  // of the edge: more, and numbers of the rest would mislead
-
 QString percent(double value) {
     return QObject::tr("%1 %").arg(value, 0, 'f', value < 9.95 ? 1 : 0);
 }
@@ -113,7 +111,7 @@ void HemLine::refresh() {
     title_->setToolTip(
         parts.empty() ? QString()
                       : tr("Gradients have no edge to check. The figures are those of: %1.").arg(parts.join(tr(", "))));
-    const bool tooThin = measured && report->unmeasuredPct > mostUnmeasuredPct;
+    const bool tooThin = measured && report->unmeasuredPct > task::mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
     state_->setText(!report             ? tr("–")
                     : report->paints    ? tr("not for what is filled or painted")
