@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <vector>
 
 #include "core/base/parallel.h"
@@ -162,6 +163,7 @@ struct Candidate {
     Sides sides;
     image::Plane<float> inside;  // what the last cut was made by
     double gaps = 1, pixels = 0;
+    image::Plane<std::uint8_t> disputed;  // 1 where another way came to the other side; empty where there was none
 };
 
 // A picture with drags over it.
@@ -276,6 +278,47 @@ std::size_t best(const std::vector<Candidate>& found) {
     return at;
 }
 
+// By those that lie along edges about as well.
+image::Plane<std::uint8_t> disputedBy(const std::vector<Candidate>& found, std::size_t chosen) {
+    constexpr double nearlyAsGood = 0.25;
+    image::Plane<std::uint8_t> disputed = image::filled(found[chosen].sides.size(), std::uint8_t{0});
+    for (std::size_t i = 0; i < found.size(); ++i) {
+        if (i == chosen || found[i].gaps > found[chosen].gaps + nearlyAsGood) continue;
+        for (int y = 0; y < disputed.size().height; ++y) {
+            for (int x = 0; x < disputed.size().width; ++x)
+                disputed.row(y)[x] |= found[i].sides.row(y)[x] != found[chosen].sides.row(y)[x] ? 1 : 0;
+        }
+    }
+    return disputed;
+}
+
+// The largest of what is disputed, without the slivers along edges.
+std::vector<UnsurePlace> unsureIn(const image::Plane<std::uint8_t>& disputed) {
+    constexpr double leastRadius = 5;
+    constexpr std::size_t most = 3;
+    const base::Size size = disputed.size();
+    if (size.empty()) return {};
+    const image::Plane<float> depth =
+        distanceToEdge(sidesBy(size, [&](int x, int y) { return disputed.row(y)[x] ? Side::inside : Side::outside; }),
+                       size.width + size.height);
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(disputed, 4, labels);
+    std::vector<UnsurePlace> places(pieces.size());
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (!labels.row(y)[x]) continue;
+            UnsurePlace& place = places[static_cast<std::size_t>(labels.row(y)[x] - 1)];
+            place.pixels += 1;
+            const double deep = double{depth.row(y)[x]};
+            if (deep > place.radiusPx) place = {x, y, deep, place.pixels};
+        }
+    }
+    std::erase_if(places, [](const UnsurePlace& p) { return p.radiusPx < leastRadius; });
+    std::ranges::sort(places, std::greater(), &UnsurePlace::pixels);
+    places.resize(std::min(most, places.size()));
+    return places;
+}
+
 // The best of the ways of finding it, before its parts are sorted.
 Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) {
     const Sides guess = firstGuess(dragged.guide, dragged.sure, ofDrags);
@@ -297,7 +340,9 @@ Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) 
             found[2 + i] = byWalk(dragged, walk, std::min(0.95, walk.contour + beyond[i]), ofDrags);
         });
     }
-    return std::move(found[best(found)]);
+    const std::size_t at = best(found);
+    found[at].disputed = disputedBy(found, at);
+    return std::move(found[at]);
 }
 
 bool takesAway(const image::Plane<Sure>& sure) {
@@ -364,7 +409,7 @@ GrownRegion grownRegion(const Guide& guide, const image::Plane<Sure>& sure, cons
         keepSure(chosen.sides, sure, nullptr);
     }
     fillHoles(chosen.sides, sure);
-    return {std::move(chosen.sides), std::move(chosen.inside)};
+    return {std::move(chosen.sides), unsureIn(chosen.disputed)};
 }
 
 }  // namespace dimhem::edge

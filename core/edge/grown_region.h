@@ -7,6 +7,8 @@
 // lies along; of nearly equal ones the larger. Both end in a cut (colour_cut.h).
 #pragma once
 
+#include <vector>
+
 #include "core/edge/colour_cut.h"
 #include "core/edge/guide.h"
 #include "core/edge/sides.h"
@@ -19,9 +21,16 @@ struct RegionSettings {
     bool apart = false;  // also what does not hang together with a drag, where its colours are surely the thing's
 };
 
+// Where the ways of finding it differ: a further drag there tells most.
+struct UnsurePlace {
+    int x = 0, y = 0;     // well within it
+    double radiusPx = 0;  // how far it goes on about there
+    double pixels = 0;
+};
+
 struct GrownRegion {
     Sides sides;
-    image::Plane<float> inside;  // log likelihood ratio that each pixel is inside, without the bias
+    std::vector<UnsurePlace> unsure;  // the largest first, at most three
 };
 
 // `guide` is denoised. Without anything surely inside nothing is.

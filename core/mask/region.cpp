@@ -40,13 +40,17 @@ image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Si
     return sure;
 }
 
-std::shared_ptr<const edge::Sides> foundRegion(const Region& region, int level, Context& context) {
+edge::GrownRegion foundRegion(const Region& region, int level, Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
     const image::Plane<edge::Sure> sure = sureFrom(region.drags(), size, 1 << level);
     const double bias = (region.reachPct() - regionReachSpec.neutral) * biasPerPct;
-    return std::make_shared<edge::Sides>(edge::grownRegion(guide, sure, {bias, noise, region.takesApart()}).sides);
+    return edge::grownRegion(guide, sure, {bias, noise, region.takesApart()});
+}
+
+bool adds(const std::vector<RegionDrag>& drags) {
+    return std::ranges::any_of(drags, [](const RegionDrag& d) { return !d.removes; });
 }
 
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
@@ -125,16 +129,38 @@ base::ContentKey Region::keyOn(const Area& area, Context& context) const {
     return keyOf(area).add(ownKey(context)).key();
 }
 
-CoveragePtr Region::render(const Area& area, Context& context) const {
-    const bool adds = std::any_of(drags_.begin(), drags_.end(), [](const RegionDrag& d) { return !d.removes; });
-    if (!adds) return std::make_shared<Coverage>(std::uint16_t{0});
+struct Region::Grown {
+    edge::GrownRegion region;
+    int level = 0;
+};
+
+std::shared_ptr<const Region::Grown> Region::grown(Context& context) const {
     const int level = image::levelOfAtMost(context.photoSize(), mostPixels);
-    const base::Size size = image::levelSize(context.photoSize(), level);
-    const std::shared_ptr<const edge::Sides> sides = madeOnce<edge::Sides>(
-        context, ownKey(context), [&] { return foundRegion(*this, level, context); },
-        [](const edge::Sides& s) { return s.bytes(); });
+    return madeOnce<Grown>(
+        context, ownKey(context),
+        [&] {
+            return std::make_shared<Grown>(Grown{foundRegion(*this, level, context), level});
+        },
+        [](const Grown& g) { return sizeof g + g.region.sides.bytes(); });
+}
+
+std::vector<Region::UnsurePlace> Region::unsurePlaces(Context& context) const {
+    if (!adds(drags_)) return {};
+    const std::shared_ptr<const Grown> grown = this->grown(context);
+    const double scale = 1 << grown->level;
+    std::vector<UnsurePlace> places;
+    for (const edge::UnsurePlace& p : grown->region.unsure)
+        places.push_back({{(p.x + 0.5) * scale, (p.y + 0.5) * scale}, p.radiusPx * scale});
+    return places;
+}
+
+CoveragePtr Region::render(const Area& area, Context& context) const {
+    if (!adds(drags_)) return std::make_shared<Coverage>(std::uint16_t{0});
+    const std::shared_ptr<const Grown> grown = this->grown(context);
+    const edge::Sides& sides = grown->region.sides;
+    const base::Size size = sides.size();
     Found found;
-    found.level = level;
+    found.level = grown->level;
     found.key = ownKey(context);
     found.firstBandPx = 4;
     found.read = [&](const base::Rect& rect) {
@@ -143,7 +169,7 @@ CoveragePtr Region::render(const Area& area, Context& context) const {
             for (int x = 0; x < rect.width(); ++x) {
                 const int px = std::clamp(rect.x0 + x, 0, size.width - 1);
                 const int py = std::clamp(rect.y0 + y, 0, size.height - 1);
-                out.row(y)[x] = sides->row(py)[px] == edge::Side::inside ? 1.0f : 0.0f;
+                out.row(y)[x] = sides.row(py)[px] == edge::Side::inside ? 1.0f : 0.0f;
             }
         }
         return out;

@@ -30,6 +30,13 @@ public:
     double reachPct() const { return reachPct_; }
     bool takesApart() const { return takesApart_; }  // also parts that no drag reaches, where their colours are sure
 
+    // Where it is least sure: a further drag, that adds or takes away, tells most there.
+    struct UnsurePlace {
+        base::Point at;
+        double radiusPx = 0;  // of the photo
+    };
+    std::vector<UnsurePlace> unsurePlaces(Context& context) const;
+
     const ShapeKind& kind() const override { return kindInfo; }
     base::ContentKey keyOn(const Area& area, Context& context) const override;
     CoveragePtr render(const Area& area, Context& context) const override;
@@ -37,6 +44,8 @@ public:
     std::size_t weight() const override;
 
 private:
+    struct Grown;
+    std::shared_ptr<const Grown> grown(Context& context) const;
     base::ContentKey ownKey(Context& context) const;
 
     std::vector<RegionDrag> drags_;

@@ -9,6 +9,7 @@
 #include "core/mask/linear_gradient.h"
 #include "core/mask/radial_gradient.h"
 #include "core/mask/seen_guide.h"
+#include "core/mask/wire.h"
 
 namespace dimhem::task {
 
@@ -29,7 +30,12 @@ bool isGradient(const mask::Part& part) {
     return kind == &mask::LinearGradient::kindInfo || kind == &mask::RadialGradient::kindInfo;
 }
 
-// What is looked at: the correction's mask, without its gradients where other parts beside them end at edges.
+// Wires are as wide as was found across them, and thinner than what an edge is looked for in.
+bool isLeftOut(const mask::Part& part) {
+    return isGradient(part) || &part.shape->kind() == &mask::Wire::kindInfo;
+}
+
+// What is looked at: the correction's mask, without gradients and wires where other parts beside them end at edges.
 struct Looked {
     document::DocumentPtr document;
     std::vector<std::string> ofParts;
@@ -38,14 +44,16 @@ struct Looked {
 
 Looked lookedAt(const document::DocumentPtr& document, const document::Correction& correction) {
     const auto enabled = [](const mask::PartPtr& part) { return part->enabled; };
-    const auto gradual = [&](const mask::PartPtr& part) { return enabled(part) && isGradient(*part); };
     const auto& parts = correction.mask.parts;
-    if (std::ranges::none_of(parts, gradual)) return {document, {}};
+    const auto any = [&](const auto& which) {
+        return std::ranges::any_of(parts, [&](const mask::PartPtr& p) { return enabled(p) && which(*p); });
+    };
+    if (!any(isLeftOut)) return {document, {}};
     Looked looked{document, {}};
-    looked.isGradual = std::ranges::none_of(parts, [&](const auto& p) { return enabled(p) && !isGradient(*p); });
-    if (looked.isGradual) return looked;
+    looked.isGradual = !any([](const mask::Part& p) { return !isGradient(p); });
+    if (looked.isGradual || !any([](const mask::Part& p) { return !isLeftOut(p); })) return looked;
     looked.document = document::withCorrection(*document, correction.id, [&](document::Correction& c) {
-        std::erase_if(c.mask.parts, [&](const auto& p) { return !enabled(p) || isGradient(*p); });
+        std::erase_if(c.mask.parts, [&](const auto& p) { return !enabled(p) || isLeftOut(*p); });
         for (const mask::PartPtr& part : c.mask.parts) looked.ofParts.push_back(part->name);
         looked.takes = c.mask.parts.front()->combine == mask::Combine::subtract;
         if (c.mask.parts.front()->combine != mask::Combine::add) c.mask.startsEverywhere = true;

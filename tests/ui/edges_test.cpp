@@ -19,6 +19,7 @@
 #include "tests/ui/window.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
+#include "ui/session/unsure_watch.h"
 
 namespace dimhem::tests {
 
@@ -359,6 +360,24 @@ TEST_F(WindowTest, FineDetailFindsWires) {
     EXPECT_GT(plate(330, 350), 250) << "the wall";
     w.session().undo();
     EXPECT_LT(plate(301, 190), 5);
+}
+
+// Hills and sea, with a drag over the hills: whether the sea belongs to them is asked.
+TEST(RegionAsks, WhereItIsLeastSureAndNoMoreOnceAnotherPartIsSelected) {
+    Window w;
+    ASSERT_TRUE(w.open(QStringLiteral(DIMHEM_SOURCE_DIR "/demo/bay-gradient.jpg")));
+    ui::UnsureWatch watch(w.session());
+    w.key(Qt::Key_7);
+    ASSERT_TRUE(w.settle());
+    EXPECT_TRUE(watch.places().empty());
+    w.drag({{500, 900}, {800, 930}, {1000, 980}});
+    ASSERT_TRUE(w.waitFor([&] { return !watch.places().empty(); }));
+    for (const auto& place : watch.places()) {
+        EXPECT_GT(place.radiusPx, 0);
+        EXPECT_TRUE(place.at.x > 0 && place.at.x < 2400 && place.at.y > 0 && place.at.y < 1600);
+    }
+    w.key(Qt::Key_2);
+    EXPECT_TRUE(watch.places().empty());
 }
 
 }  // namespace dimhem::tests

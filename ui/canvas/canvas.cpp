@@ -31,7 +31,8 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       outlineTool_(session, viewport_),
       wireTool_(session, viewport_),
       rangeTool_(session, viewport_),
-      regionTool_(session, viewport_),
+      unsure_(session),
+      regionTool_(session, viewport_, unsure_),
       hemOverlay_(hem) {
     setMouseTracking(true);
     setAcceptDrops(true);
@@ -39,6 +40,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     setAccessibleName(tr("Photo"));
     setMinimumSize(200, 150);
     connect(&session_, &Session::opened, this, &Canvas::restart);
+    connect(&unsure_, &UnsureWatch::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pictureChanged, this, &Canvas::scheduleRequest);
     connect(&session_, &Session::viewChanged, this, &Canvas::scheduleRequest);
     connect(&session_, &Session::selectionChanged, this, [this] {

@@ -91,6 +91,7 @@ private:
     OutlineTool outlineTool_;
     WireTool wireTool_;
     RangeTool rangeTool_;
+    UnsureWatch unsure_;
     RegionTool regionTool_;
     HemOverlay hemOverlay_;
     Stitches stitches_;

@@ -9,6 +9,7 @@ namespace dimhem::ui {
 
 namespace {
 
+constexpr double leastRingPx = 8;
 constexpr double stepPx = 3;             // on screen, between points of a drag
 constexpr quint64 betweenShownMs = 250;  // while the hand moves on; finding the region takes about that long
 
@@ -72,7 +73,17 @@ void RegionTool::paint(QPainter& painter, const Viewport& viewport, const Pointe
         painter.drawPolyline(points);
     };
     for (const mask::RegionDrag& drag : shown->drags()) line(drag);
-    if (isActive()) line(drag_);
+    if (isActive()) {
+        line(drag_);
+        return;
+    }
+    for (const mask::Region::UnsurePlace& place : unsure_.places()) {
+        const double radius = std::max(leastRingPx, place.radiusPx * viewport.zoom());
+        painter.setPen(QPen(QColor(0, 0, 0, 140), 3.4));
+        painter.drawEllipse(viewport.toScreen(place.at), radius, radius);
+        painter.setPen(QPen(colour, 1.6, Qt::DotLine));
+        painter.drawEllipse(viewport.toScreen(place.at), radius, radius);
+    }
 }
 
 QCursor RegionTool::cursor(const PointerEvent&, const Viewport&) const {

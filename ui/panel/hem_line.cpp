@@ -109,8 +109,9 @@ void HemLine::refresh() {
         for (const std::string& part : report->ofParts) parts << QString::fromStdString(part);
     }
     title_->setToolTip(
-        parts.empty() ? QString()
-                      : tr("Gradients have no edge to check. The figures are those of: %1.").arg(parts.join(tr(", "))));
+        parts.empty()
+            ? QString()
+            : tr("Gradients and wires are not checked. The figures are those of: %1.").arg(parts.join(tr(", "))));
     const bool tooThin = measured && report->unmeasuredPct > task::mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
     state_->setText(!report             ? tr("–")

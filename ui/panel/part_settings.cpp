@@ -534,7 +534,8 @@ void addRegion(const Builder& b) {
     });
     b.layout->addWidget(apart);
     addHint(b, QObject::tr("Drag roughly inside the thing: it fills out to its edge. Further drags add what was left "
-                           "out, Ctrl and drag takes away what was too much."));
+                           "out, Ctrl and drag takes away what was too much. A dotted ring shows where it is least "
+                           "sure: a drag there tells most."));
 }
 
 void addWire(const Builder& b) {
