@@ -7,6 +7,7 @@
 #include "core/mask/linear_gradient.h"
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
+#include "core/mask/wire.h"
 #include "core/task/mend.h"
 #include "tests/support/edge_scene.h"
 
@@ -129,6 +130,23 @@ TEST(HemCheck, HasNothingToSayWithoutAMaskOrAnEdge) {
     bench.document = document::withCorrection(*bench.document, bench.id,
                                               [](document::Correction& c) { c.mask.startsEverywhere = true; });
     EXPECT_FALSE(bench.check().measured);
+}
+
+TEST(HemCheck, WiresAreLeftOutBesideOtherParts) {
+    const EdgeScene made = scene();
+    Bench bench(made, matteShape(made.movedMatte(0)));
+    const HemReport alone = bench.check();
+    const auto wire = std::make_shared<mask::Wire>(std::vector<mask::WireLine>{{{{20, 20}, {500, 40}}, 6}}, 100);
+    bench.document = document::withNewPart(*bench.document, bench.id, wire, mask::Combine::add).document;
+    const HemReport beside = bench.check();
+    EXPECT_EQ(beside.ofParts.size(), 1u);
+    EXPECT_EQ(beside.spillPct, alone.spillPct);
+    EXPECT_EQ(beside.unmeasuredPct, alone.unmeasuredPct);
+    EXPECT_FALSE(beside.isGradual);
+    // Wires alone are looked at as they are.
+    Bench wires(made, wire);
+    EXPECT_FALSE(wires.check().isGradual);
+    EXPECT_TRUE(wires.check().ofParts.empty());
 }
 
 TEST(HemCheck, AGradientHasNoEdgeToCheckButWhatIsTakenFromItHas) {
