@@ -16,8 +16,8 @@ inline constexpr double mostUnmeasuredPct = 40;
 struct HemReport {
     bool measured = false;   // false: the mask has no edge to look at
     bool isGradual = false;  // nothing but gradients: they end where they were drawn, not at an edge of the photo
-    // The parts that were looked at, where gradients and wires beside them were left out; empty: the mask as a whole. Shares are
-    // then of what these parts cover or, where they only take away, of what they take.
+    // The parts that were looked at, where gradients and wires beside them were left out; empty: the mask as a whole.
+    // Shares are then of what these parts cover or, where they only take away, of what they take.
     std::vector<std::string> ofParts;
     bool paints = false;  // the correction fills or paints: what it covers is not meant to end at an edge
     double spillPct = 0, shortPct = 0;
