@@ -360,7 +360,7 @@ std::vector<Stretch> stretchesOf(const image::LinearPlanes& strip, const std::ve
 double blurOf(const image::LinearPlanes& strip, const std::vector<double>& middle, const std::vector<double>& about) {
     const int everyPx = std::max(8, strip.size().height / 12);
     double least = 1e30, best = 0.6;
-    for (const double blur : {0.45, 0.6, 0.8, 1.1, 1.5, 2.1, 3.0}) {
+    for (const double blur : {0.45, 0.52, 0.6, 0.67, 0.75, 0.85, 0.95, 1.1, 1.25, 1.5, 1.8, 2.1, 2.5, 3.0}) {
         double left = 0;
         for (const Stretch& stretch : stretchesOf(strip, middle, about, blur, everyPx)) left += stretch.left;
         if (left >= least) continue;
