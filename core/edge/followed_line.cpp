@@ -349,7 +349,7 @@ std::vector<Stretch> stretchesOf(const image::LinearPlanes& strip, const std::ve
         const int y = std::min(static_cast<int>(i) * everyPx + everyPx / 2, rows - 1);
         const double wide = about[static_cast<std::size_t>(y)];
         const int half = wide < 4 ? 24 : 12;  // a thin line is told by more of it
-        const int reach = static_cast<int>(std::ceil(2.5 * wide)) + 6;
+        const int reach = static_cast<int>(std::ceil(1.2 * wide)) + 9;
         const Across across(strip, middle, std::max(0, y - half), std::min(rows - 1, y + half), reach);
         stretches[i] = fitted(across, wide, std::max(0.5, wide * stepOfWidth), blur);
     });
@@ -420,9 +420,9 @@ FollowedLine followedLine(const image::LinearPlanes& strip, const LineEnds& ends
     for (int y = 0; y < rows; ++y) even[static_cast<std::size_t>(y)] = fittedAt(middle, weight, y, smooth);
 
     FollowedLine line;
-    line.blur = blurOf(strip, even, about);
-    // Twice: the first middle lags behind where the line bends.
+    // In rounds: the first middle lags behind where the line bends.
     for (int round = 0; round < 2; ++round) {
+        line.blur = blurOf(strip, even, about);
         const std::vector<Stretch> stretches =
             stretchesOf(strip, even, about, line.blur, everyPx, round == 0 ? 1.0 / 6 : 1.0 / 16);
         const auto of = [&](int row) { return stretches[static_cast<std::size_t>(row / everyPx)]; };

@@ -81,6 +81,19 @@ TEST(FollowedLine, WidthAndPlaceOfALineOfKnownWidth) {
     }
 }
 
+TEST(FollowedLine, AsWideInASoftPhotoAsInASharpOne) {
+    for (const double width : {3.0, 6.0, 12.0}) {
+        for (const double noise : {0.0, 0.02}) {
+            const Drawn drawn{.width = width, .blur = 1.23, .noise = noise, .ground = hills};
+            const FollowedLine line = followedLine(drawn.strip(), {3, 3}, noise);
+            SCOPED_TRACE(::testing::Message() << width << " noise " << noise);
+            EXPECT_LT(offOf(line, drawn).width, 0.08);
+            EXPECT_LT(offOf(line, drawn).worstAcross, 1.2);
+            EXPECT_NEAR(line.blur, drawn.blur, 0.3);
+        }
+    }
+}
+
 // Its colour need not be even: lit on one side, or light here and dark there.
 TEST(FollowedLine, ShadedAndChangingLines) {
     Drawn pole{.width = 12, .sag = 0, .noise = 0.01};
