@@ -1,6 +1,6 @@
 // How well the tools keep to a subject's edge, on pictures whose matte is known, and how long they take.
 //
-//   edges_bench DEMO [SEED] [brush|close|whole|region|drags|outline|snap|right|hem|unmix|detail|latency] [SCENE]
+//   edges_bench DEMO [SEED] [brush|close|whole|region|drags|outline|snap|right|hem|unmix|detail|wire|latency] [SCENE]
 #include <cstdlib>
 #include <string>
 
@@ -42,6 +42,7 @@ int main(int argc, char** argv) {
     if (wanted("hem")) hemOutcomes(all, seed);
     if (wanted("unmix")) unmixOutcomes(all);
     if (wanted("detail")) detailOutcomes(demo, seed);
+    if (wanted("wire")) wireOutcomes(demo, seed);
     if (wanted("latency")) {
         for (const Scene& scene : all) {
             if (scene.name == "plain" || scene.name == "texture") printLatencies(scene);

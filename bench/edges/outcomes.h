@@ -18,6 +18,7 @@ void snapOutcomes(const std::vector<Scene>& all);
 void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void unmixOutcomes(const std::vector<Scene>& all);
 void detailOutcomes(const std::string& demo, std::uint32_t seed);
+void wireOutcomes(const std::string& demo, std::uint32_t seed);
 
 void printRow(const char* scene, const char* method, const Error& error);
 
