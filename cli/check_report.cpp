@@ -88,7 +88,7 @@ base::Result<std::string> checkReport(const task::Opened& opened, std::optional<
         }
     }
     if (asJson) return all.dump(1) + "\n";
-    return text;
+    return text.empty() ? "There is no correction to check.\n" : text;
 }
 
 }  // namespace dimhem::cli

@@ -51,6 +51,28 @@ base::Result<base::Point> readPoint(const json& value, std::string_view name) {
     return point;
 }
 
+base::Result<std::vector<base::Point>> readPlaces(const json& object, std::string_view name, std::size_t least,
+                                                  std::size_t most) {
+    const auto list = object.find(name);
+    if (list == object.end() || !list->is_array() || list->size() < least || list->size() > most) {
+        const std::string from = least == 0 ? "at most " : std::to_string(least) + " to ";
+        return wrongField(name, "a list of " + from + std::to_string(most) + " places");
+    }
+    std::vector<base::Point> places;
+    for (const auto& item : *list) {
+        const auto point = readPoint(item, name);
+        if (!point) return tl::unexpected(point.error());
+        places.push_back(*point);
+    }
+    return places;
+}
+
+json listOf(std::span<const base::Point> places) {
+    json list = json::array();
+    for (const base::Point& place : places) list.push_back({place.x, place.y});
+    return list;
+}
+
 base::Result<std::string> readText(const json& object, std::string_view name, std::string_view fallback) {
     const auto found = object.find(name);
     if (found == object.end()) return std::string(fallback);

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <nlohmann/json.hpp>
+#include <span>
 #include <string_view>
+#include <vector>
 
 #include "core/base/error.h"
 #include "core/base/param.h"
@@ -18,6 +20,11 @@ base::Result<double> readParam(const nlohmann::json& object, const base::ParamSp
 
 // [x, y], each within a million pixels of the origin.
 base::Result<base::Point> readPoint(const nlohmann::json& value, std::string_view name);
+
+// A list of places as the member `name`, no longer than `most`, and how it is written.
+base::Result<std::vector<base::Point>> readPlaces(const nlohmann::json& object, std::string_view name,
+                                                  std::size_t least, std::size_t most);
+nlohmann::json listOf(std::span<const base::Point> places);
 
 base::Result<std::string> readText(const nlohmann::json& object, std::string_view name, std::string_view fallback);
 base::Result<bool> readBool(const nlohmann::json& object, std::string_view name, bool fallback);

@@ -134,21 +134,15 @@ std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, do
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
-    std::vector<base::Point> points;
-    const auto list = json.find("points");
-    if (list == json.end() || !list->is_array() || list->size() > mostOutlinePoints)
-        return fields::wrongField("points", "a list of at most 20000 places");
-    if (list->size() == 1 || list->size() == 2) return fields::wrongField("points", "none, or three places at least");
-    for (const auto& item : *list) {
-        const auto point = fields::readPoint(item, "points");
-        if (!point) return tl::unexpected(point.error());
-        points.push_back(*point);
-    }
+    auto points = fields::readPlaces(json, "points", 0, mostOutlinePoints);
+    if (!points) return tl::unexpected(points.error());
+    if (points->size() == 1 || points->size() == 2)
+        return fields::wrongField("points", "none, or three places at least");
     const auto feather = fields::readParam(json, outlineFeatherSpec);
     if (!feather) return tl::unexpected(feather.error());
     const auto snap = fields::readParam(json, outlineSnapSpec);
     if (!snap) return tl::unexpected(snap.error());
-    return std::make_shared<Outline>(std::move(points), *feather, *snap);
+    return std::make_shared<Outline>(std::move(*points), *feather, *snap);
 }
 
 }  // namespace
@@ -260,8 +254,7 @@ CoveragePtr Outline::render(const Area& area, Context& context) const {
 }
 
 void Outline::toJson(nlohmann::json& json) const {
-    auto& list = json["points"] = nlohmann::json::array();
-    for (const base::Point& point : points_) list.push_back({point.x, point.y});
+    json["points"] = fields::listOf(points_);
     json["feather"] = featherPx_;
     json["snap"] = snapPx_;
 }

@@ -55,19 +55,11 @@ bool adds(const std::vector<RegionDrag>& drags) {
 
 base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
     if (!json.is_object()) return fields::wrongField("drags", "a list of drags");
-    const auto list = json.find("points");
-    if (list == json.end() || !list->is_array() || list->empty() || list->size() > mostDragPoints)
-        return fields::wrongField("points", "a list of 1 to 20000 places");
-    RegionDrag drag;
-    for (const auto& item : *list) {
-        const auto point = fields::readPoint(item, "points");
-        if (!point) return tl::unexpected(point.error());
-        drag.points.push_back(*point);
-    }
+    auto points = fields::readPlaces(json, "points", 1, mostDragPoints);
+    if (!points) return tl::unexpected(points.error());
     const auto removes = fields::readBool(json, "removes", false);
     if (!removes) return tl::unexpected(removes.error());
-    drag.removes = *removes;
-    return drag;
+    return RegionDrag{std::move(*points), *removes};
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
@@ -184,11 +176,8 @@ std::size_t Region::weight() const {
 
 void Region::toJson(nlohmann::json& json) const {
     auto& list = json["drags"] = nlohmann::json::array();
-    for (const RegionDrag& drag : drags_) {
-        nlohmann::json points = nlohmann::json::array();
-        for (const base::Point& point : drag.points) points.push_back({point.x, point.y});
-        list.push_back({{"points", std::move(points)}, {"removes", drag.removes}});
-    }
+    for (const RegionDrag& drag : drags_)
+        list.push_back({{"points", fields::listOf(drag.points)}, {"removes", drag.removes}});
     json["reach"] = reachPct_;
     json["apart"] = takesApart_;
 }

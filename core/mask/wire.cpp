@@ -187,19 +187,11 @@ private:
 
 base::Result<WireLine> lineFrom(const nlohmann::json& json) {
     if (!json.is_object()) return fields::wrongField("lines", "a list of lines");
-    const auto list = json.find("points");
-    if (list == json.end() || !list->is_array() || list->empty() || list->size() > mostWirePoints)
-        return fields::wrongField("points", "a list of 1 to 1000 places");
-    WireLine line;
-    for (const auto& item : *list) {
-        const auto point = fields::readPoint(item, "points");
-        if (!point) return tl::unexpected(point.error());
-        line.points.push_back(*point);
-    }
+    auto points = fields::readPlaces(json, "points", 1, mostWirePoints);
+    if (!points) return tl::unexpected(points.error());
     const auto within = fields::readParam(json, wireWithinSpec);
     if (!within) return tl::unexpected(within.error());
-    line.withinPx = *within;
-    return line;
+    return WireLine{std::move(*points), *within};
 }
 
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
@@ -300,11 +292,8 @@ std::size_t Wire::weight() const {
 
 void Wire::toJson(nlohmann::json& json) const {
     auto& list = json["lines"] = nlohmann::json::array();
-    for (const WireLine& line : lines_) {
-        nlohmann::json points = nlohmann::json::array();
-        for (const base::Point& point : line.points) points.push_back({point.x, point.y});
-        list.push_back({{"points", std::move(points)}, {wireWithinSpec.id, line.withinPx}});
-    }
+    for (const WireLine& line : lines_)
+        list.push_back({{"points", fields::listOf(line.points)}, {wireWithinSpec.id, line.withinPx}});
     json[wireWidthSpec.id] = widthPct_;
 }
 

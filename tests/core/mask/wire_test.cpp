@@ -132,6 +132,38 @@ TEST(Wire, HastyClicksComeToTheSameRope) {
     }
 }
 
+// From its other end it is the same rope.
+TEST(Wire, TheOtherWayRoundIsTheSame) {
+    const image::Plane<float> there = maskOf(clicked(), 0, 256),
+                              back = maskOf(withPart(R"("lines": [{"points": [[440, 76], [252, 127], [62, 82]]}])"), 0,
+                                            256);
+    double differs = 0, all = 0;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 70; x < 430; ++x) {
+            differs += std::abs(double{there.view().at(x, y)} - double{back.view().at(x, y)});
+            all += double{there.view().at(x, y)};
+        }
+    }
+    EXPECT_LT(differs, 0.06 * all);
+}
+
+// A click a little beside it hardly moves it.
+TEST(Wire, SmallMovesOfAClickMoveItLittle) {
+    const image::Plane<float> still = maskOf(clicked(), 0, 256);
+    for (const char* moved : {"[62, 83], [252, 127], [440, 76]", "[62, 82], [253, 128], [440, 76]"}) {
+        const image::Plane<float> now =
+            maskOf(withPart(R"("lines": [{"points": [)" + std::string(moved) + "]}]"), 0, 256);
+        double differs = 0, all = 0;
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 70; x < 430; ++x) {
+                differs += std::abs(double{still.view().at(x, y)} - double{now.view().at(x, y)});
+                all += double{still.view().at(x, y)};
+            }
+        }
+        EXPECT_LT(differs, 0.05 * all) << moved;
+    }
+}
+
 TEST(Wire, WidthIsOfWhatWasFound) {
     const auto sum = [](const image::Plane<float>& mask) {
         double all = 0;
