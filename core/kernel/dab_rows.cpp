@@ -70,15 +70,13 @@ void layRow(const float* stroke, float strength, bool removes, std::uint16_t* co
     }
 }
 
-void layHeldRow(const float* stroke, const std::uint16_t* held, float strength, bool removes, std::uint16_t* coverage,
+void layHeldRow(const std::uint16_t* laid, const std::uint16_t* held, bool removes, std::uint16_t* coverage,
                 std::size_t count) {
-    const float scale = strength * fullCoverage;
     for (std::size_t i = 0; i < count; ++i) {
-        const auto laid = static_cast<std::uint32_t>(stroke[i] * scale + 0.5f);
-        const std::uint16_t goal = removes ? static_cast<std::uint16_t>(fullCoverage - held[i]) : held[i];
+        const std::uint32_t goal = removes ? fullCoverage - held[i] : held[i];
         std::uint16_t& c = coverage[i];
-        if (removes && c > goal) c = static_cast<std::uint16_t>(c - coverageProduct(laid, c - std::uint32_t{goal}));
-        if (!removes && c < goal) c = static_cast<std::uint16_t>(c + coverageProduct(laid, goal - std::uint32_t{c}));
+        if (removes && c > goal) c = static_cast<std::uint16_t>(c - coverageProduct(laid[i], c - goal));
+        if (!removes && c < goal) c = static_cast<std::uint16_t>(c + coverageProduct(laid[i], goal - c));
     }
 }
 

@@ -37,9 +37,9 @@ void dabRow(const DabShape& dab, int y, int x0, float* stroke, std::size_t count
 // strength * stroke laid into 16-bit coverage: added, or taken away where `removes`.
 void layRow(const float* stroke, float strength, bool removes, std::uint16_t* coverage, std::size_t count);
 
-// The same towards `held` (16 bits: how much each pixel belongs to what is painted) instead of towards all, never past
-// it.
-void layHeldRow(const float* stroke, const std::uint16_t* held, float strength, bool removes, std::uint16_t* coverage,
+// `laid` (16 bits) laid into coverage towards `held` (how much each pixel belongs to what is painted) instead of
+// towards all, never past it.
+void layHeldRow(const std::uint16_t* laid, const std::uint16_t* held, bool removes, std::uint16_t* coverage,
                 std::size_t count);
 
 }  // namespace dimhem::kernel

@@ -41,11 +41,45 @@ image::Plane<float> fromBlocks(const Found& found, const Area& area, Wanted want
     return out;
 }
 
-image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& context) {
+// How far off an edge may be on a level, and how much about a block is looked at for it.
+double bandOn(const Found& found, int level) {
+    return level == found.level ? found.firstBandPx : finerBandPx;
+}
+
+int marginOn(const Found& found, int level) {
+    return static_cast<int>(std::ceil(3 * std::max(bandOn(found, level), leastBandPx))) + 20;
+}
+
+// What is read of the next coarser level to fill an area from it.
+Area coarserOf(const Area& area) {
     const base::Rect& r = area.rect;
-    const Area coarser{{base::floorDiv(r.x0, 2) - 1, base::floorDiv(r.y0, 2) - 1, base::floorDiv(r.x1, 2) + 2,
-                        base::floorDiv(r.y1, 2) + 2},
-                       area.level + 1};
+    return {{base::floorDiv(r.x0, 2) - 1, base::floorDiv(r.y0, 2) - 1, base::floorDiv(r.x1, 2) + 2,
+             base::floorDiv(r.y1, 2) + 2},
+            area.level + 1};
+}
+
+// What is read of the found matte for an area of its own level or a finer one.
+base::Rect readFor(const Found& found, Area area) {
+    for (;;) {
+        const base::Rect& r = area.rect;
+        const base::Rect blocks{base::floorDiv(r.x0, blockPx), base::floorDiv(r.y0, blockPx),
+                                base::floorDiv(r.x1 - 1, blockPx) + 1, base::floorDiv(r.y1 - 1, blockPx) + 1};
+        area.rect = base::grown({blocks.x0 * blockPx, blocks.y0 * blockPx, blocks.x1 * blockPx, blocks.y1 * blockPx},
+                                marginOn(found, area.level));
+        if (area.level >= found.level) return area.rect;
+        area = coarserOf(area);
+    }
+}
+
+// The pixels of the found level that make up an area of a coarser one.
+Area onFoundLevel(const Found& found, const Area& area) {
+    const int times = 1 << (area.level - found.level);
+    const base::Rect& r = area.rect;
+    return {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level};
+}
+
+image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& context) {
+    const Area coarser = coarserOf(area);
     const image::Plane<float> from = fromBlocks(found, coarser, Wanted::sides, context);
     image::Plane<float> out(area.rect.size());
     for (int y = 0; y < out.size().height; ++y) {
@@ -78,12 +112,11 @@ image::Plane<float> onesOf(const edge::Sides& sides) {
 }
 
 CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Context& context) {
-    const bool isFirst = block.level == found.level;
-    const double band = isFirst ? found.firstBandPx : finerBandPx;
-    const int margin = static_cast<int>(std::ceil(3 * std::max(band, leastBandPx))) + 20;
-    const Area wide{{block.rect.x0 - margin, block.rect.y0 - margin, block.rect.x1 + margin, block.rect.y1 + margin},
-                    block.level};
-    const image::Plane<float> start = isFirst ? found.read(wide.rect) : fromCoarser(found, wide, context);
+    const double band = bandOn(found, block.level);
+    const int margin = marginOn(found, block.level);
+    const Area wide{base::grown(block.rect, margin), block.level};
+    const image::Plane<float> start =
+        block.level == found.level ? found.read(wide.rect) : fromCoarser(found, wide, context);
     edge::Sides sides = edge::sidesOf(start);
     edge::Sides filled = edge::sidesOf(start);
     edge::fillUnknown(filled);
@@ -100,7 +133,7 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
 }
 
 CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {
-    const base::ContentKey key = keyOf(block).add("across levels").add(wanted).add(found.key).key();
+    const base::ContentKey key = keyOf(block).add("across levels").add(wanted).add(refinedKey(found, block)).key();
     return madeOnce<Coverage>(
         context, key, [&] { return solvedBlock(found, block, wanted, context); },
         [](const Coverage& coverage) { return coverage.bytes(); });
@@ -110,8 +143,7 @@ CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Contex
 CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
     const int times = 1 << (area.level - found.level);
     const base::Rect& r = area.rect;
-    const image::Plane<float> fine = fromBlocks(
-        found, {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level}, Wanted::matte, context);
+    const image::Plane<float> fine = fromBlocks(found, onFoundLevel(found, area), Wanted::matte, context);
     image::Plane<float> out(r.size());
     for (int y = 0; y < r.height(); ++y) {
         for (int x = 0; x < r.width(); ++x) {
@@ -131,6 +163,10 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
 CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context) {
     if (area.level > found.level) return averaged(found, area, context);
     return coverageOf(fromBlocks(found, area, Wanted::matte, context));
+}
+
+base::ContentKey refinedKey(const Found& found, const Area& area) {
+    return found.keyOn(readFor(found, area.level > found.level ? onFoundLevel(found, area) : area));
 }
 
 }  // namespace dimhem::mask

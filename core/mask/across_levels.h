@@ -12,13 +12,17 @@
 namespace dimhem::mask {
 
 struct Found {
-    int level = 0;         // that it was found on
-    base::ContentKey key;  // of all it depends on
-    // Its values over a rectangle of that level, 0..1; below 0 where nothing is known.
+    int level = 0;  // that it was found on
+    // Its values over a rectangle of that level, 0..1, below 0 where nothing is known; and the key of all they depend
+    // on.
     std::function<image::Plane<float>(const base::Rect&)> read;
+    std::function<base::ContentKey(const base::Rect&)> keyOn;
     double firstBandPx = 8;  // how far off its edge may be on its own level, in pixels there; 0: it is exact
 };
 
 CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context);
+
+// The key of all that refinedAcrossLevels() reads of the found matte for an area.
+base::ContentKey refinedKey(const Found& found, const Area& area);
 
 }  // namespace dimhem::mask

@@ -5,157 +5,14 @@
 #include <numeric>
 
 #include "core/json/fields.h"
-#include "core/kernel/coverage_rows.h"
-#include "core/kernel/dab_rows.h"
 #include "core/mask/brought.h"
-#include "core/mask/held_stroke.h"
 
 namespace dimhem::mask {
 
 namespace {
 
-// A stroke as far as it concerns an area, and the key of the coverage after it.
-struct Step {
-    const Stroke* stroke;
-    std::size_t dabs;
-    base::ContentKey after;
-};
-
-// The area in pixels of the photo, wider by the pixel a rim may spread to at its level.
-base::Rect reachOf(const Area& area) {
-    const int scale = 1 << area.level;
-    return {(area.rect.x0 - 1) * scale, (area.rect.y0 - 1) * scale, (area.rect.x1 + 1) * scale,
-            (area.rect.y1 + 1) * scale};
-}
-
-base::ContentKey unpaintedKey(const Area& area) {
-    return keyOf(area).add(Brush::kindInfo.id).key();
-}
-
 base::ContentKey goneOn(const base::ContentKey& before, const Stroke& stroke) {
     return base::KeyBuilder().add(before).add(stroke.chain(stroke.dabs().size())).add(stroke.isFinished()).key();
-}
-
-// How many dabs of a stroke bear on the area; a stroke that holds is also one of the photo.
-std::size_t dabsOn(const Stroke& stroke, const base::Rect& reach) {
-    return stroke.brush().holds ? dabsThatHold(stroke, reach) : stroke.dabsUpToLastTouching(reach);
-}
-
-base::ContentKey after(const base::ContentKey& before, const Stroke& stroke, std::size_t dabs, const Area& area,
-                       Context& context) {
-    base::KeyBuilder key;
-    key.add(before).add(stroke.chain(dabs));
-    if (stroke.brush().holds) key.add(stroke.isFinished()).add(context.pictureKey(Seen::photo, area));
-    return key.key();
-}
-
-std::vector<Step> stepsOn(std::span<const StrokePtr> strokes, const Area& area, Context& context) {
-    const base::Rect reach = reachOf(area);
-    std::vector<Step> steps;
-    base::ContentKey key = unpaintedKey(area);
-    for (const StrokePtr& stroke : strokes) {
-        const std::size_t dabs = dabsOn(*stroke, reach);
-        if (dabs == 0) continue;
-        key = after(key, *stroke, dabs, area, context);
-        steps.push_back({stroke.get(), dabs, key});
-    }
-    return steps;
-}
-
-kernel::DabShape dabShape(const Stroke::Dab& dab, const BrushSettings& brush, const Area& area) {
-    const base::Point centre = area.toLevel({dab.x, dab.y});
-    kernel::DabShape shape;
-    shape.centreX = centre.x;
-    shape.centreY = centre.y;
-    shape.radius = dab.radius / area.scale();
-    shape.softness = brush.softnessPct / 100;
-    shape.ceiling = dab.ceiling;
-    shape.build = brush.buildPct / 100;
-    constexpr double thinnest = 0.5;  // a line thinner than a pixel covers that much less of it
-    if (shape.radius < thinnest) {
-        shape.ceiling *= shape.radius / thinnest;
-        shape.radius = thinnest;
-    }
-    return shape;
-}
-
-void layDab(const kernel::DabShape& dab, const base::Rect& rect, image::Plane<float>& stroke) {
-    const int top = std::max(rect.y0, static_cast<int>(dab.centreY - dab.radius) - 1);
-    const int bottom = std::min(rect.y1, static_cast<int>(dab.centreY + dab.radius) + 2);
-    for (int y = top; y < bottom; ++y) {
-        const kernel::DabSpan span = kernel::dabSpan(dab, y);
-        const int first = std::max(span.first, rect.x0), last = std::min(span.last, rect.x1);
-        if (first >= last) continue;
-        float* row = stroke.row(y - rect.y0).data() + (first - rect.x0);
-        kernel::dabRow(dab, y, first, row, static_cast<std::size_t>(last - first));
-    }
-}
-
-// What the step's stroke covers. A stroke that is being painted on goes on from where it stood when the same area
-// was last rendered; the outcome is the same as from its beginning.
-std::shared_ptr<const StrokeProgress> paintStroke(const Step& step, const Area& area,
-                                                  const std::shared_ptr<const StrokeProgress>& before) {
-    const Stroke& stroke = *step.stroke;
-    const bool goesOn = before && before->dabs <= step.dabs && before->chain == stroke.chain(before->dabs);
-    if (goesOn && before->dabs == step.dabs) return before;
-    auto progress = std::make_shared<StrokeProgress>();
-    progress->dabs = step.dabs;
-    progress->chain = stroke.chain(step.dabs);
-    progress->stroke = goesOn ? image::copied(before->stroke) : image::filled(area.rect.size(), 0.0f);
-    const base::Rect reach = reachOf(area);
-    for (std::size_t i = goesOn ? before->dabs : 0; i < step.dabs; ++i) {
-        const Stroke::Dab& dab = stroke.dabs()[i];
-        if (Stroke::touches(dab, reach)) layDab(dabShape(dab, stroke.brush(), area), area.rect, progress->stroke);
-    }
-    return progress;
-}
-
-// Where the stroke can still change the coverage: full pixels get no fuller and empty ones no emptier.
-base::Rect openTo(const image::Plane<float>& stroke, bool removes, const image::Plane<std::uint16_t>& coverage) {
-    const std::uint16_t settled = removes ? 0 : kernel::fullCoverage;
-    const base::Size size = coverage.size();
-    base::Rect open{size.width, size.height, 0, 0};
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            if (stroke.row(y)[x] <= 0 || coverage.row(y)[x] == settled) continue;
-            open = {std::min(open.x0, x), std::min(open.y0, y), std::max(open.x1, x + 1), std::max(open.y1, y + 1)};
-        }
-    }
-    return open;
-}
-
-void layStroke(const StrokeProgress& painted, const Step& step, const Area& area, Context& context, bool removes,
-               image::Plane<std::uint16_t>& coverage) {
-    const BrushSettings& brush = step.stroke->brush();
-    const auto strength = static_cast<float>(brush.strengthPct / 100);
-    const base::Size size = coverage.size();
-    const auto width = static_cast<std::size_t>(size.width);
-    if (!brush.holds) {
-        for (int y = 0; y < size.height; ++y)
-            kernel::layRow(painted.stroke.row(y).data(), strength, removes, coverage.row(y).data(), width);
-        return;
-    }
-    // What other strokes have settled is not worked out again: many strokes over one thing overlap.
-    const base::Rect open = openTo(painted.stroke, removes, coverage);
-    if (open.empty()) return;
-    const Area part{{area.rect.x0 + open.x0, area.rect.y0 + open.y0, area.rect.x0 + open.x1, area.rect.y0 + open.y1},
-                    area.level};
-    const image::Plane<std::uint16_t> held = heldBy(*step.stroke, step.dabs, part, context)->copy(open.size());
-    for (int y = open.y0; y < open.y1; ++y) {
-        kernel::layHeldRow(painted.stroke.row(y).data() + open.x0, held.row(y - open.y0).data(), strength, removes,
-                           coverage.row(y).data() + open.x0, static_cast<std::size_t>(open.width()));
-    }
-}
-
-image::Plane<std::uint16_t> copyOf(const CoveragePtr& known, const Area& area) {
-    return known ? known->copy(area.rect.size()) : Coverage(std::uint16_t{0}).copy(area.rect.size());
-}
-
-CoveragePtr layStrokes(const CoveragePtr& known, std::span<const Step> steps, const Area& area, Context& context) {
-    image::Plane<std::uint16_t> coverage = copyOf(known, area);
-    for (const Step& step : steps)
-        layStroke(*paintStroke(step, area, nullptr), step, area, context, step.stroke->brush().removes, coverage);
-    return std::make_shared<Coverage>(std::move(coverage));
 }
 
 base::Result<ShapePtr> fromJsonAs(const nlohmann::json& json, const ShapeKind& kind) {
@@ -273,57 +130,26 @@ std::span<const StrokePtr> Brush::earlier() const {
     return std::span(strokes_).first(strokes_.empty() ? 0 : strokes_.size() - 1);
 }
 
-// A stroke that is being painted is the last one: what the many before it come to is worked out once for each area.
-base::ContentKey Brush::earlierKeyOn(const Area& area, Context& context) const {
-    const base::ContentKey memo = keyOf(area).add("strokes so far").add(earlierKey_).key();
-    if (const auto known = context.findKey(memo)) return *known;
-    const std::vector<Step> steps = stepsOn(earlier(), area, context);
-    const base::ContentKey key = steps.empty() ? unpaintedKey(area) : steps.back().after;
-    context.keepKey(memo, key);
-    return key;
+// The strokes that nothing more will come to, by their key and by themselves.
+LaidStrokes Brush::settled() const {
+    if (strokes_.empty() || !strokes_.back()->isFinished()) return {earlier(), earlierKey_};
+    return {strokes_, goneOn(earlierKey_, *strokes_.back())};
 }
 
-CoveragePtr Brush::earlierCoverage(const Area& area, Context& context) const {
-    const base::ContentKey key = earlierKeyOn(area, context);
-    if (key == unpaintedKey(area)) return std::make_shared<Coverage>(std::uint16_t{0});
-    if (CoveragePtr known = context.find(key)) return known;
-    // Begin after the latest step whose outcome is known.
-    const std::vector<Step> steps = stepsOn(earlier(), area, context);
-    std::size_t next = steps.size();
-    CoveragePtr known;
-    while (next > 0 && !(known = context.find(steps[next - 1].after))) --next;
-    known = layStrokes(known, std::span(steps).subspan(next), area, context);
-    context.keep(key, known);
-    return known;
+const Stroke* Brush::beingPainted() const {
+    return strokes_.empty() || strokes_.back()->isFinished() ? nullptr : strokes_.back().get();
 }
 
 base::ContentKey Brush::keyOn(const Area& area, Context& context) const {
-    const base::ContentKey before = earlierKeyOn(area, context);
-    const std::size_t dabs = strokes_.empty() ? 0 : dabsOn(*strokes_.back(), reachOf(area));
-    return dabs == 0 ? before : after(before, *strokes_.back(), dabs, area, context);
+    const base::ContentKey before = settled().keyOn(area, context);
+    const Stroke* last = beingPainted();
+    return last ? keyWith(before, *last, area, context) : before;
 }
 
 CoveragePtr Brush::render(const Area& area, Context& context) const {
-    const CoveragePtr below = earlierCoverage(area, context);
-    const std::size_t dabs = strokes_.empty() ? 0 : dabsOn(*strokes_.back(), reachOf(area));
-    if (dabs == 0) return below;
-    const Stroke& last = *strokes_.back();
-    const base::ContentKey progressKey = keyOf(area).add(last.seed()).key();
-    const auto painted = paintStroke({&last, dabs, {}}, area, context.findProgress(progressKey));
-    context.keepProgress(progressKey, painted);
-    image::Plane<std::uint16_t> coverage = copyOf(below, area);
-    layStroke(*painted, {&last, dabs, {}}, area, context, last.brush().removes, coverage);
-    return std::make_shared<Coverage>(std::move(coverage));
-}
-
-image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context) {
-    const std::size_t dabs = dabsOn(stroke, reachOf(area));
-    if (dabs == 0) return image::filled(area.rect.size(), 0.0f);
-    const auto painted =
-        paintStroke({&stroke, dabs, {}}, area, context.findProgress(keyOf(area).add(stroke.seed()).key()));
-    image::Plane<std::uint16_t> coverage = copyOf(nullptr, area);
-    layStroke(*painted, {&stroke, dabs, {}}, area, context, false, coverage);
-    return floatsOf(Coverage(std::move(coverage)), area.rect.size());
+    const CoveragePtr before = settled().over(area, context);
+    const Stroke* last = beingPainted();
+    return last ? layOnto(before, *last, area, context) : before;
 }
 
 bool Brush::paints() const {

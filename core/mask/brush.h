@@ -1,21 +1,15 @@
 // Brush: coverage painted by hand, stroke after stroke.
 //
-// Each stroke lays at most its strength: n strokes of strength s over the same place give 1 - (1 - s)^n. A removing
-// stroke takes away in the same proportion. A stroke that holds edges goes at most as far as a pixel belongs to the
-// thing (held_stroke.h), so that painting on over a soft edge never hardens it: h being how much it belongs, coverage c
-// becomes c + s (h - c) where that is more, or c - s (c - (1 - h)) where less.
 #pragma once
 
 #include <span>
 #include <vector>
 
+#include "core/mask/laid_strokes.h"
 #include "core/mask/shape.h"
 #include "core/mask/stroke.h"
 
 namespace dimhem::mask {
-
-// What one stroke covers of an area, 0..1, at its strength.
-image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context);
 
 class Brush final : public Shape {
 public:
@@ -49,8 +43,8 @@ private:
     Brush(std::vector<StrokePtr> strokes, const Brush& from, const base::ContentKey& earlierKey);
     void bound(const Stroke& stroke);
     std::span<const StrokePtr> earlier() const;  // all but the last
-    base::ContentKey earlierKeyOn(const Area& area, Context& context) const;
-    CoveragePtr earlierCoverage(const Area& area, Context& context) const;
+    LaidStrokes settled() const;
+    const Stroke* beingPainted() const;  // null where the last one is finished
 
     const ShapeKind* kind_;
     bool looksAlongEdge_ = false;

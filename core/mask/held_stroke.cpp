@@ -211,12 +211,18 @@ std::optional<std::uint16_t> sameEverywhere(image::Plane<float>& known) {
     return std::nullopt;
 }
 
+// The same area in pixels so many levels finer.
+base::Rect finer(const base::Rect& r, int levels) {
+    const int times = 1 << levels;
+    return {r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times};
+}
+
 // The mean over the pixels of the field that make up one of the area's, `coarser` levels up.
 CoveragePtr averaged(const Field& field, const Area& area, int coarser) {
     image::Plane<float> out(area.rect.size());
     for (int y = 0; y < out.size().height; ++y) std::fill_n(out.row(y).data(), out.size().width, 0.0f);
     const base::Rect& r = area.rect;
-    const base::Rect wanted{r.x0 << coarser, r.y0 << coarser, r.x1 << coarser, r.y1 << coarser};
+    const base::Rect wanted = finer(r, coarser);
     const float share = 1.0f / static_cast<float>(254 << (2 * coarser));
     for (const auto& [place, tile] : field.tiles) {
         const base::Rect rect{place.second * tilePx, place.first * tilePx, (place.second + 1) * tilePx,
@@ -258,6 +264,55 @@ CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, C
     return coverageOf(lines.over(*fine, first, step));
 }
 
+// Of a run, those that have found anything over a rectangle of their level.
+std::vector<const Stroke*> bearingOn(std::span<const StrokePtr> run, const base::Rect& rect) {
+    std::vector<const Stroke*> bearing;
+    for (const StrokePtr& stroke : run) {
+        if (dabsThatHold(*stroke, finer(rect, levelOf(stroke->brush()))) > 0) bearing.push_back(stroke.get());
+    }
+    return bearing;
+}
+
+// What the strokes of a run found over a rectangle of their level: of each pixel the most that any did.
+Field foundTogether(std::span<const StrokePtr> run, const base::Rect& rect, Context& context) {
+    Field all;
+    for (const Stroke* stroke : bearingOn(run, rect)) {
+        for (const auto& [place, tile] : fieldOf(*stroke, stroke->dabs().size(), context)->tiles) {
+            const int x = place.second * tilePx, y = place.first * tilePx;
+            if (base::intersected({x, y, x + tilePx, y + tilePx}, rect).empty()) continue;
+            std::shared_ptr<const HoldTile>& known = all.tiles[place];
+            if (!known) {
+                known = tile;
+                continue;
+            }
+            auto most = std::make_shared<HoldTile>(*known);
+            std::ranges::transform(most->value, tile->value, most->value.begin(),
+                                   [](std::uint8_t a, std::uint8_t b) { return std::max(a, b); });
+            known = std::move(most);
+        }
+    }
+    return all;
+}
+
+Found foundBy(std::span<const StrokePtr> run, Context& context) {
+    Found found;
+    found.level = levelOf(run.front()->brush());
+    found.read = [run, &context](const base::Rect& rect) { return readField(foundTogether(run, rect, context), rect); };
+    found.keyOn = [run, &context](const base::Rect& rect) {
+        base::KeyBuilder key;
+        key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
+        for (const Stroke* stroke : bearingOn(run, rect)) key.add(stroke->chain(stroke->dabs().size()));
+        return key.key();
+    };
+    return found;
+}
+
+// From far enough, what the fine edge comes to is in the mean already: a thumbnail need not work it out.
+bool isFar(const Area& area, int foundLevel) {
+    constexpr int farLevels = 3;
+    return area.level >= foundLevel + farLevels;
+}
+
 }  // namespace
 
 std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect) {
@@ -269,20 +324,27 @@ std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect) {
     return stroke.isFinished() && touching > 0 ? stroke.dabs().size() : touching;
 }
 
-CoveragePtr heldBy(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context) {
-    const int level = levelOf(stroke.brush());
-    const std::shared_ptr<const Field> field = fieldOf(stroke, dabs, context);
-    // From far enough, what the fine edge comes to is in the mean already: a thumbnail need not work it out.
-    constexpr int farLevels = 3;
-    if (!stroke.isFinished() || area.level >= level + farLevels) return shownWhilePainted(*field, level, area, context);
-    Found found;
-    found.level = level;
-    found.key = base::KeyBuilder()
-                    .add(stroke.chain(dabs))
-                    .add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}))
-                    .key();
-    found.read = [&](const base::Rect& rect) { return readField(*field, rect); };
-    return refinedAcrossLevels(found, area, context);
+bool holdTogether(const Stroke& before, const Stroke& next) {
+    const BrushSettings &a = before.brush(), &b = next.brush();
+    return before.isFinished() && next.isFinished() && a.holds && b.holds && a.removes == b.removes &&
+           a.strengthPct == b.strengthPct && a.tolerancePct == b.tolerancePct && levelOf(a) == levelOf(b) &&
+           a.brings.kind == BringKind::nothing && b.brings.kind == BringKind::nothing;
+}
+
+CoveragePtr heldBy(std::span<const StrokePtr> run, const Area& area, Context& context) {
+    const Found found = foundBy(run, context);
+    if (!isFar(area, found.level)) return refinedAcrossLevels(found, area, context);
+    const int coarser = area.level - found.level;
+    return averaged(foundTogether(run, finer(area.rect, coarser), context), area, coarser);
+}
+
+base::ContentKey heldKey(std::span<const StrokePtr> run, const Area& area, Context& context) {
+    const Found found = foundBy(run, context);
+    return isFar(area, found.level) ? found.keyOn(finer(area.rect, area.level - found.level)) : refinedKey(found, area);
+}
+
+CoveragePtr heldSoFar(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context) {
+    return shownWhilePainted(*fieldOf(stroke, dabs, context), levelOf(stroke.brush()), area, context);
 }
 
 void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context) {

@@ -208,12 +208,11 @@ bool Outline::staysAsDrawn(Context& context) const {
 
 CoveragePtr Outline::snapped(const Area& area, Context& context) const {
     const int level = levelFor(snapPx_);
-    const base::ContentKey key = snappedKey(context);
     const std::shared_ptr<const Snapped> cut = this->cut(context);
     if (cut->rect.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
     Found found;
     found.level = level;
-    found.key = key;
+    found.keyOn = [key = snappedKey(context)](const base::Rect&) { return key; };
     // On the photo's own level the edge was found already.
     found.firstBandPx = level > 0 ? 4 : std::floor(std::min(4.0, snapPx_ / 4));
     found.read = [&cut](const base::Rect& rect) {

@@ -153,7 +153,7 @@ CoveragePtr Region::render(const Area& area, Context& context) const {
     const base::Size size = sides.size();
     Found found;
     found.level = grown->level;
-    found.key = ownKey(context);
+    found.keyOn = [key = ownKey(context)](const base::Rect&) { return key; };
     found.firstBandPx = 4;
     found.read = [&](const base::Rect& rect) {
         image::Plane<float> out(rect.size());

@@ -76,10 +76,16 @@ TEST(LayRow, TwoPassesOfAHalfMakeThreeQuarters) {
 
 namespace {
 
+std::vector<std::uint16_t> laidBy(const std::vector<float>& stroke, float strength) {
+    std::vector<std::uint16_t> laid(stroke.size(), 0);
+    layRow(stroke.data(), strength, false, laid.data(), laid.size());
+    return laid;
+}
+
 std::uint16_t heldOnce(double covered, double held, float stroke, float strength, bool removes) {
     auto coverage = static_cast<std::uint16_t>(std::lround(covered * 65535));
     const auto belongs = static_cast<std::uint16_t>(std::lround(held * 65535));
-    layHeldRow(&stroke, &belongs, strength, removes, &coverage, 1);
+    layHeldRow(laidBy({stroke}, strength).data(), &belongs, removes, &coverage, 1);
     return coverage;
 }
 
@@ -103,8 +109,8 @@ TEST(LayHeldRow, GoesTowardsWhatBelongsAndNeverPastIt) {
 TEST(LayHeldRow, PaintingOnOverASoftEdgeNeverHardensIt) {
     std::vector<std::uint16_t> held(64), coverage(64, 0);
     for (std::size_t i = 0; i < held.size(); ++i) held[i] = static_cast<std::uint16_t>(65535 * i / 63);
-    const std::vector<float> stroke(64, 0.7f);
-    for (int n = 0; n < 60; ++n) layHeldRow(stroke.data(), held.data(), 1, false, coverage.data(), coverage.size());
+    const std::vector<std::uint16_t> laid = laidBy(std::vector<float>(64, 0.7f), 1);
+    for (int n = 0; n < 60; ++n) layHeldRow(laid.data(), held.data(), false, coverage.data(), coverage.size());
     for (std::size_t i = 0; i < held.size(); ++i) EXPECT_NEAR(coverage[i], held[i], 2) << i;
 }
 
@@ -117,7 +123,7 @@ TEST(LayHeldRow, WhereAllBelongsItIsThePlainBrush) {
     }
     for (const bool removes : {false, true}) {
         layRow(stroke.data(), 0.8f, removes, plain.data(), 50);
-        layHeldRow(stroke.data(), all.data(), 0.8f, removes, held.data(), 50);
+        layHeldRow(laidBy(stroke, 0.8f).data(), all.data(), removes, held.data(), 50);
         for (std::size_t i = 0; i < 50; ++i) EXPECT_NEAR(plain[i], held[i], 1) << i;
     }
 }

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "core/edge/sides.h"
 #include "core/mask/brush.h"
@@ -260,6 +261,93 @@ TEST(HeldStroke, IsTheSameByTilesAtEveryLevelAndWhenReread) {
     EXPECT_TRUE(again->strokes()[0]->isFinished());
     const Look look(made);
     EXPECT_EQ(hemError(look.plane(maskOf(again)), look.plane(maskOf(shape))).spillPct, 0);
+}
+
+namespace {
+
+// Short strokes over the whole subject, those at its rim from inside it.
+std::vector<StrokePtr> manyStrokes(const BrushSettings& brush) {
+    std::vector<StrokePtr> strokes;
+    for (int row = 0; row < 5; ++row) {
+        for (int column = 0; column < 3; ++column) {
+            const double x = 140 + 60.0 * column, y = 100 + 40.0 * row;
+            if (scene().outside(x, y) > -10 || scene().outside(x + 40, y + 5) > -10) continue;
+            strokes.push_back(
+                Stroke::through(brush, std::vector<StrokePoint>{{{x, y}, 1}, {{x + 40, y + 5}, 1}})->finished());
+        }
+    }
+    return strokes;
+}
+
+double mostApart(const image::Plane<float>& a, const image::Plane<float>& b) {
+    double most = 0;
+    for (int y = 0; y < a.size().height; ++y) {
+        for (std::size_t x = 0; x < a.row(y).size(); ++x)
+            most = std::max(most, std::abs(double{a.row(y)[x]} - double{b.row(y)[x]}));
+    }
+    return most;
+}
+
+}  // namespace
+
+TEST(HeldStrokes, InAnyOrderComeToTheSame) {
+    const EdgeScene made = scene();
+    std::vector<StrokePtr> strokes = manyStrokes(holding(40));
+    const Look look(made);
+    const image::Plane<float> before = look.plane(maskOf(std::make_shared<Brush>(strokes)));
+    EXPECT_LT(hemError(before, look.plane(maskOf(std::make_shared<Brush>(manyStrokes(holding(41)))))).spillPct, 2);
+    for (const std::uint32_t seed : {1u, 2u}) {
+        std::shuffle(strokes.begin(), strokes.end(), std::mt19937(seed));
+        EXPECT_LT(mostApart(look.plane(maskOf(std::make_shared<Brush>(strokes))), before), 1e-3);
+    }
+}
+
+TEST(HeldStrokes, LaidOneByOneAndTakenBackAreTheSameAsAtOnce) {
+    const EdgeScene made = scene();
+    const std::vector<StrokePtr> strokes = manyStrokes(holding(40));
+    const Look look(made);
+    std::vector<image::Plane<float>> stages;
+    auto brush = std::make_shared<const Brush>();
+    for (std::size_t i = 0; i < strokes.size(); ++i) {
+        brush = brush->withStroke(strokes[i]);
+        stages.push_back(look.plane(maskOf(brush)));
+        const auto once = std::make_shared<Brush>(std::vector(strokes.begin(), strokes.begin() + int(i) + 1));
+        EXPECT_EQ(mostApart(stages.back(), Look(made).plane(maskOf(once))), 0) << i;
+    }
+    EXPECT_EQ(mostApart(look.plane(maskOf(brush->withoutLast())), stages[stages.size() - 2]), 0);
+    expectSameByTiles(made, maskOf(brush));
+}
+
+TEST(HeldStrokes, OverOneThingKeepToItAsOneDoes) {
+    const EdgeScene made = scene();
+    const BrushSettings brush = holding(40);
+    const Look look(made);
+    image::Plane<float> truth = [&] {
+        BrushSettings plain = brush;
+        plain.holds = false;
+        return look.plane(maskOf(std::make_shared<Brush>(manyStrokes(plain))));
+    }();
+    made.forEach([&](int x, int y) {
+        truth.row(y)[static_cast<std::size_t>(x)] *= static_cast<float>(made.matteAt(x + 0.5, y + 0.5));
+    });
+    const HemError error = hemError(look.plane(maskOf(std::make_shared<Brush>(manyStrokes(brush)))), truth);
+    EXPECT_LT(error.spillPct, 0.3);
+    EXPECT_LT(error.shortPct, 0.7);
+}
+
+TEST(HeldStrokes, AFaintOneOnWhatIsBesideLendsNothingToAFullOne) {
+    const EdgeScene made = scene();
+    BrushSettings faint = holding(40);
+    faint.strengthPct = 20;
+    const std::vector<StrokePoint> beside{{{360, 150}, 1}, {{360, 210}, 1}}, within{{{300, 150}, 1}, {{300, 210}, 1}};
+    const auto both = std::make_shared<Brush>(std::vector<StrokePtr>{Stroke::through(faint, beside)->finished(),
+                                                                     Stroke::through(holding(40), within)->finished()});
+    const image::Plane<float> out = Look(made).plane(maskOf(both));
+    made.forEach([&](int x, int y) {
+        if (made.outside(x + 0.5, y + 0.5) > 2)
+            EXPECT_LT(out.row(y)[static_cast<std::size_t>(x)], 0.21f) << x << " " << y;
+    });
+    EXPECT_GT(out.row(180)[300], 0.95f);
 }
 
 TEST(RegionMask, FillsOutToTheSubjectsEdge) {
