@@ -14,6 +14,7 @@
 #include "core/kernel/bilinear.h"
 #include "core/mask/held_stroke.h"
 #include "core/mask/region.h"
+#include "core/mask/wire.h"
 #include "core/render/frame.h"
 #include "core/task/hem_check.h"
 
@@ -184,6 +185,75 @@ void wholeTools(const Scene& scene, double copy) {
     report("region, all 24 megapixels", all, copy);
 }
 
+// The subject in about a hundred strokes that hold: all of them at once, then one more.
+void manyStrokes(const Scene& scene, double copy) {
+    constexpr double radius = 150, way = 500;
+    mask::BrushSettings settings;
+    settings.sizePx = 2 * radius;
+    settings.holds = true;
+    std::vector<mask::StrokePtr> strokes;
+    for (const auto& row : overTheWhole(scene.matte, radius, 15)) {
+        const base::Point from = row.front().at, to = row.back().at;
+        const int parts = std::max(1, static_cast<int>((to.x - from.x) / way));
+        for (int i = 0; i < parts; ++i) {
+            const auto at = [&](double part) { return from + (to - from) * (part / parts); };
+            strokes.push_back(
+                mask::Stroke::through(settings, std::vector<mask::StrokePoint>{{at(i)}, {at(i + 1)}})->finished());
+        }
+    }
+    const View whole{0, base::rectOf(large)};
+    std::vector<double> all, more;
+    for (int i = 0; i < 3; ++i) {
+        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
+        const mask::Brush before(std::vector<mask::StrokePtr>(strokes.begin(), strokes.end() - 1));
+        all.push_back(frameMs(renderer, corrected(std::make_shared<mask::Brush>(before)), whole));
+        more.push_back(frameMs(renderer, corrected(before.withStroke(strokes.back())), whole));
+    }
+    char name[80];
+    std::snprintf(name, sizeof name, "subject in %zu held strokes, all", strokes.size());
+    report(name, all, copy);
+    report("  one more of them, all", more, copy);
+}
+
+void fineDetail(const Scene& scene, double copy) {
+    std::vector<double> first, all;
+    for (int i = 0; i < 3; ++i) {
+        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
+        const document::DocumentPtr region = corrected(dragged(scene));
+        const View whole{0, base::rectOf(large)};
+        frameMs(renderer, region, whole);
+        const document::DocumentPtr detailed =
+            document::withNewPart(*region, region->corrections.front()->id, mask::Brush::fineDetail.makeFor(large),
+                                  mask::Combine::add)
+                .document;
+        const auto begin = Clock::now();
+        frameMs(renderer, detailed, fitView());
+        first.push_back(msSince(begin));
+        frameMs(renderer, detailed, whole);
+        all.push_back(msSince(begin));
+    }
+    report("fine detail along the edge, at fit", first, copy);
+    report("fine detail along the edge, all", all, copy);
+}
+
+// Across the photo and back, as over clouds; there need be nothing there.
+void wire(const Scene& scene, double copy) {
+    std::vector<double> first, all;
+    const mask::WireLine line{{{200, 900}, {1900, 1100}, {3800, 1000}, {5700, 700}, {3700, 2900}}, 8};
+    for (int i = 0; i < 3; ++i) {
+        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
+        const document::DocumentPtr document =
+            corrected(std::make_shared<mask::Wire>(std::vector<mask::WireLine>{line}, 100));
+        const auto begin = Clock::now();
+        frameMs(renderer, document, fitView());
+        first.push_back(msSince(begin));
+        frameMs(renderer, document, {0, base::rectOf(large)});
+        all.push_back(msSince(begin));
+    }
+    report("wire of 8000 px, at fit", first, copy);
+    report("wire of 8000 px, all", all, copy);
+}
+
 void hem(const Scene& scene, double copy) {
     const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
     const document::DocumentPtr document = corrected(dragged(scene));
@@ -225,6 +295,9 @@ void printLatencies(const Scene& scene) {
         }
     }
     wholeTools(wide, copy);
+    manyStrokes(wide, copy);
+    fineDetail(wide, copy);
+    wire(wide, copy);
     hem(wide, copy);
 }
 

@@ -18,20 +18,22 @@ constexpr std::array<double, 5> ridgeWidths = {1.5, 3, 6, 12, 24};
 constexpr int alongPx = 3;  // rows to either side that are averaged before a ridge is looked for
 
 // std::erf from a table, to 1e-5: many thousand are needed for a line.
-double errorFunction(double x) {
-    constexpr double most = 4;
-    constexpr int perUnit = 128;
-    static const std::vector<float> table = [] {
-        std::vector<float> values;
-        for (int i = 0; i <= static_cast<int>(most) * perUnit + 1; ++i)
-            values.push_back(static_cast<float>(std::erf(static_cast<double>(i) / perUnit)));
-        return values;
-    }();
-    const double at = std::min(std::abs(x), most) * perUnit;
-    const auto i = static_cast<std::size_t>(at);
-    const double value = double{table[i]} + (at - static_cast<double>(i)) * (double{table[i + 1]} - double{table[i]});
-    return x < 0 ? -value : value;
-}
+class ErrorFunction {
+public:
+    ErrorFunction() {
+        for (std::size_t i = 0; i < table_.size(); ++i) table_[i] = std::erf(static_cast<double>(i) / perUnit);
+    }
+    double operator()(double x) const {
+        const double at = std::min(std::abs(x), static_cast<double>(most)) * perUnit;
+        const auto i = static_cast<std::size_t>(at);
+        return std::copysign(table_[i] + (at - static_cast<double>(i)) * (table_[i + 1] - table_[i]), x);
+    }
+
+private:
+    static constexpr std::size_t most = 4, perUnit = 128;
+    std::array<double, most * perUnit + 2> table_;
+};
+const ErrorFunction errorFunction;
 
 // The square root of linear light: differences that look alike are alike.
 struct Seen {
@@ -104,7 +106,8 @@ struct Ridges {
 
 Ridges ridgesIn(const Seen& seen) {
     Ridges ridges{image::Plane<float>(seen.size), image::Plane<std::uint8_t>(seen.size)};
-    for (int y = 0; y < seen.size.height; ++y) {
+    base::parallelFor(static_cast<std::size_t>(seen.size.height), {}, {}, [&](std::size_t row) {
+        const int y = static_cast<int>(row);
         const std::vector<Rgb> sums = sumsOf(seen, y);
         for (int x = 0; x < seen.size.width; ++x) {
             double most = 0;
@@ -118,7 +121,7 @@ Ridges ridgesIn(const Seen& seen) {
             ridges.strength.row(y)[x] = static_cast<float>(most);
             ridges.width.row(y)[x] = static_cast<std::uint8_t>(widest);
         }
-    }
+    });
     return ridges;
 }
 
@@ -200,6 +203,10 @@ double fittedAt(const std::vector<double>& values, const std::vector<double>& we
 }
 
 // The colours across a stretch of the line, in quarters of a pixel from where its middle is thought to be.
+//
+// Fitted are (1 - a) (g0 + g1 d) + a (l0 + l1 s + l2 s^2), d and s across, a what the line covers. The sums this takes
+// are made of those over all bins, known beforehand, and those weighted by a and by a^2, over the few bins the line
+// reaches.
 class Across {
 public:
     Across(const image::LinearPlanes& strip, const std::vector<double>& middle, int first, int last, int reachPx)
@@ -211,13 +218,22 @@ public:
                  x < std::min(width, static_cast<int>(at) + reachPx + 1); ++x) {
                 const double place = (x + 0.5 - at + reachPx) * perPixel;
                 if (place < 0 || place >= static_cast<double>(bins_.size())) continue;
-                Bin& bin = bins_[static_cast<std::size_t>(place)];
-                bin.count += 1;
-                bin.sum[0] += double{strip.red.row(y)[x]};
-                bin.sum[1] += double{strip.green.row(y)[x]};
-                bin.sum[2] += double{strip.blue.row(y)[x]};
-                squares_ += square(strip.red.row(y)[x]) + square(strip.green.row(y)[x]) + square(strip.blue.row(y)[x]);
+                Moments& bin = bins_[static_cast<std::size_t>(place)];
+                bin[0] += 1;
+                const float colour[] = {strip.red.row(y)[x], strip.green.row(y)[x], strip.blue.row(y)[x]};
+                for (std::size_t c = 0; c < 3; ++c) {
+                    bin[colourAt(c)] += double{colour[c]};
+                    squares_ += double{colour[c]} * double{colour[c]};
+                }
             }
+        }
+        for (std::size_t i = 0; i < bins_.size(); ++i) {
+            const double d = placeOf(i) / reach_;
+            for (std::size_t k = 1; k < counts; ++k) bins_[i][k] = bins_[i][k - 1] * d;
+            for (std::size_t c = 0; c < 3; ++c) {
+                for (std::size_t k = 1; k < 3; ++k) bins_[i][colourAt(c) + k] = bins_[i][colourAt(c) + k - 1] * d;
+            }
+            for (std::size_t k = 0; k < all_.size(); ++k) all_[k] += bins_[i][k];
         }
     }
 
@@ -225,48 +241,74 @@ public:
         double left = 0;  // squared, summed: what the fit does not explain
         Rgb line{};
     };
-    // A line of that width whose middle is off by so much; none: the ground alone. Wider ones may be shaded across, as
-    // round poles are.
-    std::optional<Fit> fit(std::optional<double> width, double off, double blur) const {
+
+    // The ground alone, without a line.
+    std::optional<Fit> ground() const { return solved(Normal(all_, {}, {}, 0, 0), 2); }
+
+    // With a line of that width whose middle is off by so much. Wider ones may be shaded across, as round poles are.
+    std::optional<Fit> fit(double width, double off, double blur) const {
         constexpr double shaded = 4, round = 7;  // pixels
-        const int unknowns = !width ? 2 : *width < shaded ? 3 : *width < round ? 4 : mostUnknowns;
-        Normal normal;
-        for (std::size_t i = 0; i < bins_.size(); ++i) {
-            const Bin& bin = bins_[i];
-            if (bin.count == 0) continue;
-            const double d = (static_cast<double>(i) + 0.5) / perPixel - reach_;
-            const double a = width ? lineCoverage(d - off, *width, blur) : 0, s = width ? 2 * (d - off) / *width : 0;
-            normal.add({1 - a, (1 - a) * d / reach_, a, a * s, a * s * s}, bin, unknowns);
+        const int unknowns = width < shaded ? 3 : width < round ? 4 : mostUnknowns;
+        const double most = width / 2 + 4 * blur;  // nothing of it lies farther out
+        const auto bin = [&](double place) {
+            return std::clamp<std::ptrdiff_t>(static_cast<std::ptrdiff_t>((place + reach_) * perPixel), 0,
+                                              static_cast<std::ptrdiff_t>(bins_.size()));
+        };
+        Moments weighted{};
+        std::array<double, counts> twice{};
+        for (auto i = static_cast<std::size_t>(bin(off - most)); i < static_cast<std::size_t>(bin(off + most) + 1);
+             ++i) {
+            if (i >= bins_.size() || bins_[i][0] == 0) continue;
+            const double a = lineCoverage(placeOf(i) - off, width, blur);
+            for (std::size_t k = 0; k < weighted.size(); ++k) weighted[k] += a * bins_[i][k];
+            for (std::size_t k = 0; k < counts; ++k) twice[k] += a * a * bins_[i][k];
         }
-        Fit fit{squares_, {}};
-        for (std::size_t c = 0; c < 3; ++c) {
-            const auto solved = normal.solved(c, unknowns);
-            if (!solved) return {};
-            for (int j = 0; j < unknowns; ++j) fit.left -= (*solved)[at(j)] * normal.right[c][at(j)];
-            if (width) fit.line[c] = (*solved)[2];
-        }
+        auto fit = solved(Normal(all_, weighted, twice, 2 * reach_ / width, -2 * off / width), unknowns);
         constexpr double perShading = 0.2;  // what a further unknown must at least explain of what is left
-        fit.left = std::max(fit.left, 0.0) * (1 + perShading * std::max(0, unknowns - 3));
+        if (fit) fit->left *= 1 + perShading * std::max(0, unknowns - 3);
         return fit;
     }
 
 private:
     static constexpr int perPixel = 4, mostUnknowns = 5;
+    static constexpr std::size_t counts = 5;  // how many, times d^0 .. d^4; then each colour's sum times d^0 .. d^2
+    using Moments = std::array<double, counts + 9>;
     using Row = std::array<double, mostUnknowns>;
     static std::size_t at(int i) { return static_cast<std::size_t>(i); }
-    static double square(float v) { return double{v} * double{v}; }
-    struct Bin {
-        double count = 0;
-        Rgb sum{};
-    };
+    static constexpr std::size_t colourAt(std::size_t c) { return counts + 3 * c; }
+    double placeOf(std::size_t bin) const { return (static_cast<double>(bin) + 0.5) / perPixel - reach_; }
+
+    // The normal equations; s = slope d + start.
     struct Normal {
         std::array<Row, mostUnknowns> left{};
         std::array<Row, 3> right{};
 
-        void add(const Row& basis, const Bin& bin, int unknowns) {
-            for (int j = 0; j < unknowns; ++j) {
-                for (int k = 0; k < unknowns; ++k) left[at(j)][at(k)] += bin.count * basis[at(j)] * basis[at(k)];
-                for (std::size_t c = 0; c < 3; ++c) right[c][at(j)] += bin.sum[c] * basis[at(j)];
+        Normal(const Moments& all, const Moments& weighted, const std::array<double, counts>& twice, double slope,
+               double start) {
+            // The sum of what has these moments, times s^power d^from.
+            std::array<double, counts> ofSlope{1}, ofStart{1};
+            for (std::size_t k = 1; k < counts; ++k) {
+                ofSlope[k] = ofSlope[k - 1] * slope;
+                ofStart[k] = ofStart[k - 1] * start;
+            }
+            const auto shaded = [&](const auto& moments, int power, std::size_t from) {
+                double sum = 0, binomial = 1;
+                for (int i = 0; i <= power; ++i) {
+                    sum += binomial * ofSlope[at(i)] * ofStart[at(power - i)] * moments[from + at(i)];
+                    binomial = binomial * (power - i) / (i + 1);
+                }
+                return sum;
+            };
+            std::array<double, counts> both{};  // weighted by a (1 - a)
+            for (std::size_t k = 0; k < counts; ++k) both[k] = weighted[k] - twice[k];
+            for (std::size_t j = 0; j < 2; ++j) {
+                for (std::size_t k = 0; k < 2; ++k) left[j][k] = all[j + k] - weighted[j + k] - both[j + k];
+                for (int k = 0; k < 3; ++k) left[j][at(2 + k)] = left[at(2 + k)][j] = shaded(both, k, j);
+                for (std::size_t c = 0; c < 3; ++c) right[c][j] = all[colourAt(c) + j] - weighted[colourAt(c) + j];
+            }
+            for (int j = 0; j < 3; ++j) {
+                for (int k = 0; k < 3; ++k) left[at(2 + j)][at(2 + k)] = shaded(twice, j + k, 0);
+                for (std::size_t c = 0; c < 3; ++c) right[c][at(2 + j)] = shaded(weighted, j, colourAt(c));
             }
         }
         std::optional<Row> solved(std::size_t c, int unknowns) const {
@@ -288,8 +330,21 @@ private:
         }
     };
 
+    std::optional<Fit> solved(const Normal& normal, int unknowns) const {
+        Fit fit{squares_, {}};
+        for (std::size_t c = 0; c < 3; ++c) {
+            const auto values = normal.solved(c, unknowns);
+            if (!values) return {};
+            for (int j = 0; j < unknowns; ++j) fit.left -= (*values)[at(j)] * normal.right[c][at(j)];
+            if (unknowns > 2) fit.line[c] = (*values)[2];
+        }
+        fit.left = std::max(fit.left, 0.0);
+        return fit;
+    }
+
     int reach_;
-    std::vector<Bin> bins_;
+    std::vector<Moments> bins_;
+    Moments all_{};
     double squares_ = 0;
 };
 
@@ -312,7 +367,7 @@ void tryOn(const Across& across, double ground, double width, double off, double
 // The line is about so wide, and its middle off by up to four steps.
 Stretch fitted(const Across& across, double about, double coarseStep, double blur) {
     constexpr double coarse = 1.4, fine = 1.12, fineStep = 0.125;
-    const auto ground = across.fit({}, 0, blur);
+    const auto ground = across.ground();
     Stretch best;
     if (!ground) return best;
     best.left = ground->left;
