@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/edge/guided_filter.h"
+#include "core/edge/rim_coverage.h"
 #include "core/edge/side_sums.h"
 #include "core/kernel/box_sum.h"
 
@@ -89,7 +90,7 @@ private:
 
 }  // namespace
 
-image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
+FoundMatte matteOf(const Guide& guide, const Sides& sides) {
     const base::Size size = sides.size();
     const image::Plane<float> hard =
         image::planeOf(size, [&](int x, int y) { return sides.row(y)[x] == Side::inside ? 1.0f : 0.0f; });
@@ -105,12 +106,14 @@ image::Plane<float> matteOf(const Guide& guide, const Sides& sides) {
     const auto near = [&](int x, int y) { return distance.row(y)[x] <= 2 * sharpRadius; };
     const Filtered sharp(guide, hard, sharpRadius, flat, near);
     const Filtered soft(guide, open, softRadius, softFlat, [&](int x, int y) { return softness.row(y)[x] > 0; });
-    return image::planeOf(size, [&](int x, int y) {
-        const float crisp =
-            near(x, y) ? std::clamp((sharp.at(x, y) - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f) : hard.row(y)[x];
+    RimCoverage rim = rimCoverage(guide, sides, distance);
+    image::Plane<float> coverage = image::planeOf(size, [&](int x, int y) {
+        float crisp = near(x, y) ? std::clamp((sharp.at(x, y) - 0.5f) * sharpGain + 0.5f, 0.0f, 1.0f) : hard.row(y)[x];
+        crisp += rim.trust.row(y)[x] * (rim.covered.row(y)[x] - crisp);
         const float t = softness.row(y)[x];
         return t == 0 ? crisp : crisp + t * (std::clamp(soft.at(x, y), 0.0f, 1.0f) - crisp);
     });
+    return {std::move(coverage), std::move(rim.trust)};
 }
 
 }  // namespace dimhem::edge

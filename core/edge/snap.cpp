@@ -77,11 +77,12 @@ image::Plane<float> likelihoodOf(const Guide& guide, const Sides& sides, const i
 
 // Where the mask and what was found hardly differ, for as much as is contested there, the mask was right and stays to
 // the letter: a matte found anew is never quite the one that was there. So it does where its line did not move and it
-// is about as sharp as what was found.
+// is about as sharp as what was found. What colours told surely and otherwise than the mask has it counts for itself.
 void keepWhatAgrees(const image::Plane<float>& mask, const Sides& before, const Sides& after,
-                    image::Plane<float>& found) {
+                    const image::Plane<float>& told, image::Plane<float>& found) {
     constexpr int window = 4;
     constexpr float partly = 0.03f, differs = 0.3f, agrees = 0.12f, disagrees = 0.25f;
+    constexpr float toldApart = 0.05f;  // from here what was told begins to count, at twice that it does
     constexpr float sharper = 1.5f, fewPixels = 4;
     const base::Size size = mask.size();
     const auto within = [](float v) { return v > partly && v < 1 - partly; };
@@ -100,7 +101,9 @@ void keepWhatAgrees(const image::Plane<float>& mask, const Sides& before, const 
         for (int x = 0; x < size.width; ++x) {
             const bool stays = moved.row(y)[x] < 0.5f && soft.row(y)[x] <= sharper * softFound.row(y)[x] + fewPixels;
             const float d = off.row(y)[x] / std::max(1.0f, contested.row(y)[x]);
-            const float t = stays ? 0 : std::clamp((d - agrees) / (disagrees - agrees), 0.0f, 1.0f);
+            const float about = stays ? 0 : std::clamp((d - agrees) / (disagrees - agrees), 0.0f, 1.0f);
+            const float here = std::clamp((apart(x, y) - toldApart) / toldApart, 0.0f, 1.0f);
+            const float t = std::max(about, here * told.row(y)[x]);
             found.row(y)[x] = mask.row(y)[x] + t * t * (3 - 2 * t) * (found.row(y)[x] - mask.row(y)[x]);
         }
     }
@@ -122,7 +125,7 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
     cutBand(guide, bandPx, noise, sides, &likely);
     if (bandPx > 4) cutBand(guide, std::max(4.0, bandPx / 2), noise, sides, &likely);
     keepNear(before, std::min(mostPx, bandPx), sides);
-    const image::Plane<float> matte = matteOf(guide, sides);
+    const FoundMatte matte = matteOf(guide, sides);
     const image::Plane<float> full = levelOf(mask, before, distance, Side::inside, bandPx, 1);
     const image::Plane<float> none = levelOf(mask, before, distance, Side::outside, bandPx, 0);
     image::Plane<float> out(mask.size());
@@ -130,10 +133,10 @@ image::Plane<float> snapped(const Guide& guide, const image::Plane<float>& mask,
         for (int x = 0; x < mask.size().width; ++x) {
             const float low = none.row(y)[x], high = full.row(y)[x];
             const bool far = double{distance.row(y)[x]} > reach;
-            out.row(y)[x] = far ? mask.row(y)[x] : low + (high - low) * matte.row(y)[x];
+            out.row(y)[x] = far ? mask.row(y)[x] : low + (high - low) * matte.coverage.row(y)[x];
         }
     }
-    keepWhatAgrees(mask, before, sides, out);
+    keepWhatAgrees(mask, before, sides, matte.told, out);
     return out;
 }
 
