@@ -1,6 +1,7 @@
 #include "core/edge/rim_coverage.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/edge/side_sums.h"
@@ -35,19 +36,80 @@ Guide linearOf(const Guide& guide) {
     return out;
 }
 
-struct Tone {
-    float mean[3];
-    float variance;  // of all three together
+using Colour3 = std::array<float, 3>;
+
+Colour3 less(const Colour3& a, const Colour3& b) {
+    return {a[0] - b[0], a[1] - b[1], a[2] - b[2]};
+}
+float product(const Colour3& a, const Colour3& b) {
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+Colour3 colourAt(const Guide& linear, std::size_t x, int y) {
+    return {linear.l.row(y)[x], linear.a.row(y)[x], linear.b.row(y)[x]};
+}
+
+// The colours of a side about each place: their mean, and how much they vary, all three channels together.
+class SideTones {
+public:
+    SideTones(const Guide& linear, const Sides& sides, const image::Plane<float>& distance, Side side)
+        : sums_(sideSums(linear, sides, distance, side, beyond, window, false)),
+          squares_(kernel::boxSum(image::planeOf(sides.size(),
+                                                 [&](int x, int y) {
+                                                     const auto i = static_cast<std::size_t>(x);
+                                                     if (sides.row(y)[i] != side || distance.row(y)[i] <= beyond)
+                                                         return 0.0f;
+                                                     const Colour3 c = colourAt(linear, i, y);
+                                                     return product(c, c);
+                                                 }),
+                                  window)) {}
+
+    bool isKnown(std::size_t x, int y) const { return sums_.count.row(y)[x] >= fewestSamples; }
+    Colour3 mean(std::size_t x, int y) const {
+        const float n = sums_.count.row(y)[x];
+        return {sums_.sum[0].row(y)[x] / n, sums_.sum[1].row(y)[x] / n, sums_.sum[2].row(y)[x] / n};
+    }
+    float variance(std::size_t x, int y, const Colour3& mean) const {
+        return std::max(0.0f, squares_.row(y)[x] / sums_.count.row(y)[x] - product(mean, mean));
+    }
+
+private:
+    SideSums sums_;
+    image::Plane<float> squares_;
 };
 
-Tone toneAt(const SideSums& sums, std::size_t x, int y) {
-    Tone tone{{}, 0};
-    const float n = sums.count.row(y)[x];
-    for (int c = 0; c < 3; ++c) {
-        tone.mean[c] = sums.sum[c].row(y)[x] / n;
-        tone.variance += std::max(0.0f, sums.square[c].row(y)[x] / n - tone.mean[c] * tone.mean[c]);
+struct Told {
+    float covered = 0, trust = 0;
+};
+
+Told toldAt(const Guide& linear, const SideTones& inside, const SideTones& outside, std::size_t x, int y) {
+    if (!inside.isKnown(x, y) || !outside.isKnown(x, y)) return {};
+    const Colour3 f = inside.mean(x, y), b = outside.mean(x, y), way = less(f, b),
+                  seen = less(colourAt(linear, x, y), b);
+    const float length = product(way, way);
+    if (length < leastApart * leastApart) return {};
+    const float a = std::clamp(product(seen, way) / length, 0.0f, 1.0f);
+    const Colour3 off = less(seen, {a * way[0], a * way[1], a * way[2]});
+    const float varied = a * a * inside.variance(x, y, f) + (1 - a) * (1 - a) * outside.variance(x, y, b);
+    const float spread = std::sqrt(varied / length);
+    return {std::clamp((a - 0.5f) * (1 + 2 * spread) + 0.5f, 0.0f, 1.0f),
+            std::clamp((unsure - spread) / (unsure - sure), 0.0f, 1.0f) *
+                std::clamp(2 - std::sqrt(product(off, off) / length) / aside, 0.0f, 1.0f)};
+}
+
+// The smallest rectangle that holds all pixels of the rim and what is looked at about them.
+base::Rect rimOf(const image::Plane<float>& distance) {
+    const base::Size size = distance.size();
+    base::Rect rim{size.width, size.height, 0, 0};
+    for (int y = 0; y < size.height; ++y) {
+        const auto isOn = [](float d) { return d <= rimPx; };
+        const auto row = distance.row(y);
+        const auto first = std::ranges::find_if(row, isOn);
+        if (first == row.end()) continue;
+        const auto last = std::find_if(row.rbegin(), row.rend(), isOn);
+        rim = {std::min(rim.x0, static_cast<int>(first - row.begin())), std::min(rim.y0, y),
+               std::max(rim.x1, static_cast<int>(row.rend() - last)), y + 1};
     }
-    return tone;
+    return rim.empty() ? rim : base::intersected(base::grown(rim, window + 1), base::rectOf(size));
 }
 
 // Beside the pixels the edge passes through, colours and the cut must say the same: else the cut is not on the edge.
@@ -74,38 +136,29 @@ void distrustWhereTheCutIsOff(const Sides& sides, const image::Plane<float>& dis
 }  // namespace
 
 RimCoverage rimCoverage(const Guide& guide, const Sides& sides, const image::Plane<float>& distance) {
-    const base::Size size = sides.size();
-    RimCoverage out{image::filled(size, 0.0f), image::filled(size, 0.0f)};
-    const Guide linear = linearOf(guide);
-    const SideSums inside = sideSums(linear, sides, distance, Side::inside, beyond, window),
-                   outside = sideSums(linear, sides, distance, Side::outside, beyond, window);
-    for (int y = 0; y < size.height; ++y) {
-        for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
-            if (distance.row(y)[x] > rimPx || inside.count.row(y)[x] < fewestSamples ||
-                outside.count.row(y)[x] < fewestSamples)
-                continue;
-            const Tone f = toneAt(inside, x, y), b = toneAt(outside, x, y);
-            const float p[3] = {linear.l.row(y)[x], linear.a.row(y)[x], linear.b.row(y)[x]};
-            float along = 0, length = 0;
-            for (int c = 0; c < 3; ++c) {
-                along += (p[c] - b.mean[c]) * (f.mean[c] - b.mean[c]);
-                length += (f.mean[c] - b.mean[c]) * (f.mean[c] - b.mean[c]);
-            }
-            if (length < leastApart * leastApart) continue;
-            const float a = std::clamp(along / length, 0.0f, 1.0f);
-            float off = 0;
-            for (int c = 0; c < 3; ++c) {
-                const float d = p[c] - b.mean[c] - a * (f.mean[c] - b.mean[c]);
-                off += d * d;
-            }
-            const float spread = std::sqrt((a * a * f.variance + (1 - a) * (1 - a) * b.variance) / length);
-            out.covered.row(y)[x] = std::clamp((a - 0.5f) * (1 + 2 * spread) + 0.5f, 0.0f, 1.0f);
-            out.trust.row(y)[x] = std::clamp((unsure - spread) / (unsure - sure), 0.0f, 1.0f) *
-                                  std::clamp(2 - std::sqrt(off / length) / aside, 0.0f, 1.0f);
+    RimCoverage all{image::filled(sides.size(), 0.0f), image::filled(sides.size(), 0.0f)};
+    const base::Rect rect = rimOf(distance);
+    if (rect.empty()) return all;
+    const Sides own = image::cropped(sides, rect);
+    const image::Plane<float> near = image::cropped(distance, rect);
+    const Guide linear =
+        linearOf({image::cropped(guide.l, rect), image::cropped(guide.a, rect), image::cropped(guide.b, rect)});
+    const SideTones inside(linear, own, near, Side::inside), outside(linear, own, near, Side::outside);
+    RimCoverage rim{image::filled(rect.size(), 0.0f), image::filled(rect.size(), 0.0f)};
+    for (int y = 0; y < rect.height(); ++y) {
+        for (std::size_t x = 0; x < static_cast<std::size_t>(rect.width()); ++x) {
+            if (near.row(y)[x] > rimPx) continue;
+            const Told told = toldAt(linear, inside, outside, x, y);
+            rim.covered.row(y)[x] = told.covered;
+            rim.trust.row(y)[x] = told.trust;
         }
     }
-    distrustWhereTheCutIsOff(sides, distance, out);
-    return out;
+    distrustWhereTheCutIsOff(own, near, rim);
+    for (int y = 0; y < rect.height(); ++y) {
+        std::ranges::copy(rim.covered.row(y), all.covered.row(rect.y0 + y).begin() + rect.x0);
+        std::ranges::copy(rim.trust.row(y), all.trust.row(rect.y0 + y).begin() + rect.x0);
+    }
+    return all;
 }
 
 }  // namespace dimhem::edge
