@@ -40,6 +40,7 @@ int main(int argc, char** argv) {
         rightOutcomes(all);
     }
     if (wanted("hem")) hemOutcomes(all, seed);
+    if (wanted("hem")) hemDetailOutcomes(demo, seed);
     if (wanted("unmix")) unmixOutcomes(all);
     if (wanted("detail")) detailOutcomes(demo, seed);
     if (wanted("wire")) wireOutcomes(demo, seed);

@@ -2,8 +2,10 @@
 #include <cstdio>
 #include <random>
 
+#include "bench/edges/detail_scenes.h"
 #include "bench/edges/outcomes.h"
 #include "bench/edges/strokes.h"
+#include "core/edge/sides.h"
 #include "core/kernel/signed_distance.h"
 #include "core/task/hem_check.h"
 
@@ -87,7 +89,81 @@ double spearman(const std::vector<double>& a, const std::vector<double>& b) {
     return xy / std::sqrt(xx * yy);
 }
 
+std::shared_ptr<const image::Plane<std::uint16_t>> pixelsOf(const image::Plane<float>& mask) {
+    auto pixels = std::make_shared<image::Plane<std::uint16_t>>(mask.size());
+    for (int y = 0; y < mask.size().height; ++y)
+        std::transform(mask.row(y).begin(), mask.row(y).end(), pixels->row(y).begin(),
+                       [](float v) { return static_cast<std::uint16_t>(v * 65535 + 0.5f); });
+    return pixels;
+}
+
+// Grown, or shrunk where below 0, by so many pixels: the most, or least, about each.
+image::Plane<float> spread(const image::Plane<float>& mask, int by) {
+    const int reach = std::abs(by);
+    return image::planeOf(mask.size(), [&](int x, int y) {
+        float v = mask.view().at(x, y);
+        for (int j = -reach; j <= reach; ++j) {
+            for (int i = -reach; i <= reach; ++i) {
+                if (i * i + j * j > reach * reach || !edge::isWithin(mask.size(), x + i, y + j)) continue;
+                const float other = mask.view().at(x + i, y + j);
+                v = by > 0 ? std::max(v, other) : std::min(v, other);
+            }
+        }
+        return v;
+    });
+}
+
+// Right, a hull, one drawn too small, half way to it, too full, too thin.
+std::vector<image::Plane<float>> masksOf(const Detailed& made) {
+    std::vector<image::Plane<float>> masks;
+    masks.push_back(image::copied(made.matte));
+    masks.push_back(image::copied(made.hull));
+    masks.push_back(spread(made.hull, -5));
+    masks.push_back(image::planeOf(
+        made.matte.size(), [&](int x, int y) { return (made.matte.view().at(x, y) + made.hull.view().at(x, y)) / 2; }));
+    masks.push_back(spread(made.matte, 2));
+    masks.push_back(spread(made.matte, -1));
+    return masks;
+}
+
 }  // namespace
+
+void hemDetailOutcomes(const std::string& demo, std::uint32_t seed) {
+    const std::vector<cv::Mat> grounds = detailGrounds(demo);
+    for (const DetailKind& kind : detailKinds()) {
+        std::vector<double> truth[2], said[2], off[2], right, unmeasured;
+        for (std::size_t i = 0; i < grounds.size(); i += 2) {
+            const Detailed made =
+                detailed(kind, grounds[i], grounds[(i + 1) % grounds.size()], 0, seed + static_cast<std::uint32_t>(i));
+            image::EncodedPlanes linear(made.matte.size());
+            linear.red = image::copied(made.picture.red);
+            linear.green = image::copied(made.picture.green);
+            linear.blue = image::copied(made.picture.blue);
+            const std::vector<image::Plane<float>> masks = masksOf(made);
+            for (std::size_t m = 0; m < masks.size(); ++m) {
+                const auto document = documentWith(std::make_shared<mask::Matte>("made.png", pixelsOf(masks[m])));
+                const render::Renderer renderer(sourceOf(linear), std::make_shared<render::TileCache>());
+                const auto report = task::hemCheck(renderer, document, document->corrections.front()->id);
+                const Error error = errorOf(masks[m], made.matte, nullptr);
+                truth[0].push_back(error.spillPct);
+                truth[1].push_back(error.shortPct);
+                said[0].push_back(report->spillPct);
+                said[1].push_back(report->shortPct);
+                off[0].push_back(std::abs(error.spillPct - report->spillPct));
+                off[1].push_back(std::abs(error.shortPct - report->shortPct));
+                if (m == 0) right.push_back(report->spillPct + report->shortPct);
+                unmeasured.push_back(report->unmeasuredPct);
+            }
+        }
+        std::printf(
+            "%-13s hem of fine detail: true %.1f/%.1f said %.1f/%.1f (medians) rho %.2f/%.2f mean error %.1f/%.1f "
+            "right mask said %.1f at worst %.1f, not measured %.0f %%\n",
+            kind.name, median(truth[0]), median(truth[1]), median(said[0]), median(said[1]),
+            spearman(truth[0], said[0]), spearman(truth[1], said[1]), mean(off[0]), mean(off[1]), median(right),
+            *std::max_element(right.begin(), right.end()), mean(unmeasured));
+        std::fflush(stdout);
+    }
+}
 
 void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed) {
     for (const Scene& scene : all) {
@@ -97,11 +173,7 @@ void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed) {
         double seconds = 0;
         for (int kind = 0; kind < 14; ++kind) {
             const WrongMask made = wrongMask(scene.matte, kind, random);
-            auto pixels = std::make_shared<image::Plane<std::uint16_t>>(scene.size());
-            for (int y = 0; y < scene.size().height; ++y)
-                std::transform(made.mask.row(y).begin(), made.mask.row(y).end(), pixels->row(y).begin(),
-                               [](float v) { return static_cast<std::uint16_t>(v * 65535 + 0.5f); });
-            const auto document = documentWith(std::make_shared<mask::Matte>("made.png", pixels));
+            const auto document = documentWith(std::make_shared<mask::Matte>("made.png", pixelsOf(made.mask)));
             const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
             std::optional<task::HemReport> report;
             seconds +=

@@ -16,6 +16,7 @@ void outlineOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
 void rightOutcomes(const std::vector<Scene>& all);  // edge snap on a mask that is right
 void snapOutcomes(const std::vector<Scene>& all);
 void hemOutcomes(const std::vector<Scene>& all, std::uint32_t seed);
+void hemDetailOutcomes(const std::string& demo, std::uint32_t seed);
 void unmixOutcomes(const std::vector<Scene>& all);
 void detailOutcomes(const std::string& demo, std::uint32_t seed);
 void wireOutcomes(const std::string& demo, std::uint32_t seed);
