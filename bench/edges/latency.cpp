@@ -5,6 +5,7 @@
 #include <cstdio>
 #include <cstring>
 #include <random>
+#include <string>
 
 #include "bench/edges/measures.h"
 #include "bench/edges/strokes.h"
@@ -168,21 +169,22 @@ mask::ShapePtr dragged(const Scene& scene) {
     return std::make_shared<mask::Region>(drags, 50);
 }
 
-void wholeTools(const Scene& scene, double copy) {
-    const auto fresh = [&] { return render::Renderer(scene.photo, std::make_shared<render::TileCache>()); };
+// At fit, then all pixels, from nothing known but what `before` needed.
+void firstThenAll(const char* what, const Scene& scene, const document::DocumentPtr& before,
+                  const document::DocumentPtr& document, double copy) {
     const View whole{0, base::rectOf(large)};
     std::vector<double> first, all;
     for (int i = 0; i < 3; ++i) {
-        const render::Renderer renderer = fresh();
-        const document::DocumentPtr document = corrected(dragged(scene));
+        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
+        if (before) frameMs(renderer, before, whole);
         const auto begin = Clock::now();
         frameMs(renderer, document, fitView());
         first.push_back(msSince(begin));
         frameMs(renderer, document, whole);
         all.push_back(msSince(begin));
     }
-    report("region, first at fit", first, copy);
-    report("region, all 24 megapixels", all, copy);
+    report((std::string(what) + ", at fit").c_str(), first, copy);
+    report((std::string(what) + ", all").c_str(), all, copy);
 }
 
 // The subject in about a hundred strokes that hold: all of them at once, then one more.
@@ -215,43 +217,18 @@ void manyStrokes(const Scene& scene, double copy) {
     report("  one more of them, all", more, copy);
 }
 
-void fineDetail(const Scene& scene, double copy) {
-    std::vector<double> first, all;
-    for (int i = 0; i < 3; ++i) {
-        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
-        const document::DocumentPtr region = corrected(dragged(scene));
-        const View whole{0, base::rectOf(large)};
-        frameMs(renderer, region, whole);
-        const document::DocumentPtr detailed =
-            document::withNewPart(*region, region->corrections.front()->id, mask::Brush::fineDetail.makeFor(large),
-                                  mask::Combine::add)
-                .document;
-        const auto begin = Clock::now();
-        frameMs(renderer, detailed, fitView());
-        first.push_back(msSince(begin));
-        frameMs(renderer, detailed, whole);
-        all.push_back(msSince(begin));
-    }
-    report("fine detail along the edge, at fit", first, copy);
-    report("fine detail along the edge, all", all, copy);
-}
-
-// Across the photo and back, as over clouds; there need be nothing there.
-void wire(const Scene& scene, double copy) {
-    std::vector<double> first, all;
+void wholeTools(const Scene& scene, double copy) {
+    const document::DocumentPtr region = corrected(dragged(scene));
+    firstThenAll("region", scene, nullptr, region, copy);
+    firstThenAll("fine detail along the edge", scene, region,
+                 document::withNewPart(*region, region->corrections.front()->id, mask::Brush::fineDetail.makeFor(large),
+                                       mask::Combine::add)
+                     .document,
+                 copy);
+    // Across the photo and back, as over clouds; there need be nothing there.
     const mask::WireLine line{{{200, 900}, {1900, 1100}, {3800, 1000}, {5700, 700}, {3700, 2900}}, 8};
-    for (int i = 0; i < 3; ++i) {
-        const render::Renderer renderer(scene.photo, std::make_shared<render::TileCache>());
-        const document::DocumentPtr document =
-            corrected(std::make_shared<mask::Wire>(std::vector<mask::WireLine>{line}, 100));
-        const auto begin = Clock::now();
-        frameMs(renderer, document, fitView());
-        first.push_back(msSince(begin));
-        frameMs(renderer, document, {0, base::rectOf(large)});
-        all.push_back(msSince(begin));
-    }
-    report("wire of 8000 px, at fit", first, copy);
-    report("wire of 8000 px, all", all, copy);
+    firstThenAll("wire of 8000 px", scene, nullptr,
+                 corrected(std::make_shared<mask::Wire>(std::vector<mask::WireLine>{line}, 100)), copy);
 }
 
 void hem(const Scene& scene, double copy) {
@@ -296,8 +273,6 @@ void printLatencies(const Scene& scene) {
     }
     wholeTools(wide, copy);
     manyStrokes(wide, copy);
-    fineDetail(wide, copy);
-    wire(wide, copy);
     hem(wide, copy);
 }
 

@@ -129,7 +129,8 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
     edge::fillUnknown(sides);
     edge::keepNear(filled, 2 * std::max(leastBandPx, band), sides);
     const base::Rect own{margin, margin, margin + block.rect.width(), margin + block.rect.height()};
-    return coverageOf(image::cropped(wanted == Wanted::matte ? edge::matteOf(guide, sides).coverage : onesOf(sides), own));
+    return coverageOf(
+        image::cropped(wanted == Wanted::matte ? edge::matteOf(guide, sides).coverage : onesOf(sides), own));
 }
 
 CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {

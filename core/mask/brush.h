@@ -1,5 +1,4 @@
-// Brush: coverage painted by hand, stroke after stroke.
-//
+// Brush: coverage painted by hand, stroke after stroke (laid_strokes.h).
 #pragma once
 
 #include <span>

@@ -69,6 +69,18 @@ TEST(RimCoverage, IsTrustedLessTheMoreNoiseThereIs) {
     EXPECT_LT(before, 0.1);
 }
 
+TEST(RimCoverage, TurnedInsideOutIsTheOtherPartOfOne) {
+    const EdgeScene made = scene(1.5, 0.03);
+    const RimCoverage rim = told(made, made.matte()),
+                      turned = told(made, made.plane([&](double x, double y) { return 1 - made.matteAt(x, y); }));
+    made.forEach([&](int x, int y) {
+        const auto i = static_cast<std::size_t>(x);
+        EXPECT_NEAR(rim.trust.row(y)[i], turned.trust.row(y)[i], 2e-3) << x << " " << y;
+        if (rim.trust.row(y)[i] > 0)
+            EXPECT_NEAR(rim.covered.row(y)[i], 1 - turned.covered.row(y)[i], 2e-3) << x << " " << y;
+    });
+}
+
 TEST(RimCoverage, SaysNothingOfTwoSidesAlike) {
     EdgeScene made = scene(1, 0.01);
     made.subject = {made.backdrop.r + 0.01, made.backdrop.g, made.backdrop.b};

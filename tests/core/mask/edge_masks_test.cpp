@@ -318,6 +318,30 @@ TEST(HeldStrokes, LaidOneByOneAndTakenBackAreTheSameAsAtOnce) {
     expectSameByTiles(made, maskOf(brush));
 }
 
+// Runs broken by a plain stroke, one that removes, one of another size: however the area is cut up, and laid one by
+// one.
+TEST(HeldStrokes, AmongOthersAreTheSameByTilesAndOneByOne) {
+    const EdgeScene made = scene();
+    std::vector<StrokePtr> strokes = manyStrokes(holding(40));
+    BrushSettings plain = holding(25), removing = holding(30);
+    plain.holds = false;
+    removing.removes = true;
+    const std::vector<StrokePoint> across{{{180, 150}, 1}, {{260, 220}, 1}};
+    for (const BrushSettings& other : {plain, removing, holding(110)}) {
+        const auto at = strokes.begin() + static_cast<std::ptrdiff_t>(strokes.size() / 2);
+        strokes.insert(at, Stroke::through(other, across)->finished());
+    }
+    const Look look(made);
+    auto brush = std::make_shared<const Brush>();
+    for (const StrokePtr& stroke : strokes) {
+        brush = brush->withStroke(stroke);
+        look.plane(maskOf(brush));
+    }
+    const auto once = std::make_shared<Brush>(strokes);
+    EXPECT_EQ(mostApart(look.plane(maskOf(brush)), Look(made).plane(maskOf(once))), 0);
+    expectSameByTiles(made, maskOf(once));
+}
+
 TEST(HeldStrokes, OverOneThingKeepToItAsOneDoes) {
     const EdgeScene made = scene();
     const BrushSettings brush = holding(40);
