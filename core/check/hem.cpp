@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "core/check/contours.h"
-#include "core/edge/guided_filter.h"
+#include "core/check/solved_belief.h"
 #include "core/edge/sides.h"
 #include "core/edge/snap.h"
 #include "core/kernel/box_sum.h"
@@ -16,7 +16,6 @@ namespace {
 
 constexpr double bandPx = 10;
 constexpr float crowdFrom = 0.06f, crowdTo = 0.09f;  // of pixels on the edge: from here less, from there not measured
-constexpr float ignoredDifference = 0.2f, gentleGain = 1.3f;  // of the gentle estimate, which also blurs what is right
 constexpr int thickPx = 4, thickWindow = 14;  // a side none of which is that far from the edge, so near by, is thin
 constexpr double softestPx = 26;              // passage of a mask's edge, per pixel of its length, that can be measured
 
@@ -64,21 +63,25 @@ image::Plane<float> thinness(const image::Plane<float>& mask) {
     return inside;
 }
 
-// M - E of one pixel: from the cut where edges are few, from the smoothed mask where they crowd or things are thin.
-float differenceOf(float mask, float cut, float gentle, float weight) {
-    const float off = mask - gentle;
-    const float fromGentle = std::abs(off) < ignoredDifference ? 0.0f : off * gentleGain;
-    return std::clamp((mask - cut) * (1 - weight) + fromGentle * weight, -1.0f, 1.0f);
+// M - E of one pixel: from the cut where edges are few, from what was solved where they crowd or things are thin.
+float differenceOf(float mask, float cut, float solved, float weight) {
+    return std::clamp((mask - cut) * (1 - weight) + (mask - solved) * weight, -1.0f, 1.0f);
 }
 
-// How little the cut can be trusted about each pixel, 0..1.
+float crowded(float share) {
+    return std::clamp((share - crowdFrom) / (crowdTo - crowdFrom), 0.0f, 1.0f);
+}
+
+// How little the cut can be trusted about each pixel, 0..1: edges crowd, or there is nothing thick near an edge.
 image::Plane<float> hardness(const image::Plane<float>& mask) {
     image::Plane<float> hard = thinness(mask);
-    const image::Plane<float> crowd = crowding(mask);
+    const image::Plane<float> crowd = crowding(mask),
+                              distance = edge::distanceToEdge(edge::sidesOf(mask), thickWindow + 1);
     for (int y = 0; y < mask.size().height; ++y) {
-        for (int x = 0; x < mask.size().width; ++x)
-            hard.row(y)[x] =
-                std::max(hard.row(y)[x], std::clamp((crowd.row(y)[x] - crowdFrom) / (crowdTo - crowdFrom), 0.0f, 1.0f));
+        for (int x = 0; x < mask.size().width; ++x) {
+            const float thin = distance.row(y)[x] <= float{thickWindow} ? hard.row(y)[x] : 0.0f;
+            hard.row(y)[x] = std::max(thin, crowded(crowd.row(y)[x]));
+        }
     }
     return hard;
 }
@@ -102,7 +105,8 @@ image::Plane<float> crowding(const image::Plane<float>& mask) {
     return kernel::boxMean(on, crowdWindow);
 }
 
-HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double noise) {
+HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, const image::Plane<float>& solved,
+               double noise) {
     const base::Size size{mask.size().width - 2 * hemMarginPx, mask.size().height - 2 * hemMarginPx};
     HemBlock out;
     out.difference = image::Plane<std::int8_t>(size);
@@ -114,20 +118,21 @@ HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double
         out.unmeasured = out.edge;
         return out;
     }
-    const image::Plane<float> hard = hardness(mask);
+    const image::Plane<float> hard = hardness(mask), crowdSolved = crowding(solved);
+    const SolvedBelief belief = beliefIn(guide, mask, solved);
     const image::Plane<float> cut = edge::snapped(guide, mask, bandPx, noise);
-    image::Plane<float> gentle;
-    const bool needsGentle = anyAbove(hard, 0);
-    if (needsGentle) gentle = edge::guided(guide, edge::guided(guide, mask, 8, 1e-4), 5, 1e-4);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const int mx = x + hemMarginPx, my = y + hemMarginPx;
-            const float m = mask.row(my)[mx];
-            const float difference =
-                differenceOf(m, cut.row(my)[mx], needsGentle ? gentle.row(my)[mx] : m, hard.row(my)[mx]);
+            const float m = mask.row(my)[mx], difficult = hard.row(my)[mx], sure = belief.overMask.row(my)[mx];
+            const float instead =
+                std::max(belief.softPassage.row(my)[mx], crowded(crowdSolved.row(my)[mx]) * belief.overCut.row(my)[mx]);
+            const float matte = m + (solved.row(my)[mx] - m) * (difficult * sure + (1 - difficult) * instead);
+            const float difference = differenceOf(m, cut.row(my)[mx], matte, std::max(difficult, instead));
             out.difference.row(y)[x] = static_cast<std::int8_t>(std::lround(difference * 100));
             (difference > 0 ? out.spill : out.shortfall) += std::abs(double{difference});
-            if (isOnEdge(mask, mx, my) && hard.row(my)[mx] > 0.5f) ++out.unmeasured;
+            if (isOnEdge(mask, mx, my) && difficult > 0.5f && belief.differs.row(my)[mx] > 0 && sure < 0.5f)
+                ++out.unmeasured;
         }
     }
     return out;

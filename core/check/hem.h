@@ -24,8 +24,9 @@ struct HemBlock {
     double edge = 0, unmeasured = 0;       // pixels of the mask's edge, and those of them that were not measured
 };
 
-// `mask`, 0..1, and `guide` cover the block and its margin on every side.
-HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, double noise);
+// `mask`, 0..1, `solved`, the same solved along its edge, and `guide` cover the block and its margin on every side.
+HemBlock hemOf(const edge::Guide& guide, const image::Plane<float>& mask, const image::Plane<float>& solved,
+               double noise);
 
 enum class FindingKind { spill, shortfall, gap, speck };
 

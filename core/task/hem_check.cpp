@@ -6,6 +6,7 @@
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/radial_gradient.h"
 #include "core/mask/seen_guide.h"
@@ -61,6 +62,12 @@ Looked lookedAt(const document::DocumentPtr& document, const document::Correctio
     return looked;
 }
 
+// The document with the correction's mask solved wherever its edge is finer than a contour.
+document::DocumentPtr solvedAlongItsEdge(const document::Document& document, document::Id correction) {
+    return document::withNewPart(document, correction, mask::Brush::fineDetail.makeFor({}), mask::Combine::add)
+        .document;
+}
+
 // The mask over the whole level, tile by tile as the view has it.
 std::optional<image::Plane<float>> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
                                              document::Id correction, int level, const base::Workers& workers,
@@ -106,17 +113,18 @@ base::ContentKey keyOf(const image::Plane<float>& part, const base::ContentKey& 
     return key.key();
 }
 
-std::shared_ptr<const check::HemBlock> checkedBlock(const image::Plane<float>& mask, const base::Rect& rect, int level,
-                                                    mask::Context& context) {
+std::shared_ptr<const check::HemBlock> checkedBlock(const image::Plane<float>& mask, const image::Plane<float>& solved,
+                                                    const base::Rect& rect, int level, mask::Context& context) {
     constexpr int margin = check::hemMarginPx;
     const mask::Area wide{{rect.x0 - margin, rect.y0 - margin, rect.x1 + margin, rect.y1 + margin}, level};
     const image::Plane<float> part = partOf(mask, wide.rect);
     if (!hasEdge(part)) return nullptr;
+    const image::Plane<float> solvedPart = partOf(solved, wide.rect);
     return mask::madeOnce<check::HemBlock>(
-        context, keyOf(part, context.pictureKey(mask::Seen::photo, wide)),
+        context, keyOf(solvedPart, keyOf(part, context.pictureKey(mask::Seen::photo, wide))),
         [&] {
             return std::make_shared<check::HemBlock>(
-                check::hemOf(mask::guideOver(wide, context), part, mask::noiseAt(level, context)));
+                check::hemOf(mask::guideOver(wide, context), part, solvedPart, mask::noiseAt(level, context)));
         },
         [](const check::HemBlock& block) { return block.difference.bytes(); });
 }
@@ -185,6 +193,9 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
     if (!covered) return std::nullopt;
+    const render::Sequence solvedSequence(solvedAlongItsEdge(*looked.document, correction), {}, cancel);
+    const auto solved = wholeMask(renderer, solvedSequence, correction, report.level, workers, cancel);
+    if (!solved) return std::nullopt;
 
     const image::TileGrid blocks(covered->size(), blockPx);
     const std::size_t count = blocks.count();
@@ -194,7 +205,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
         return blocks.tile(static_cast<int>(i) % blocks.columns(), static_cast<int>(i) / blocks.columns());
     };
     const bool done = base::parallelFor(count, workers, cancel, [&](std::size_t i) {
-        checked[i] = checkedBlock(*covered, rectOf(i), report.level, *context);
+        checked[i] = checkedBlock(*covered, *solved, rectOf(i), report.level, *context);
     });
     if (!done) return std::nullopt;
 

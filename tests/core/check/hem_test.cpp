@@ -25,14 +25,19 @@ struct Measured {
     double spillPct, shortPct, unmeasuredPct;
 };
 
-Measured measure(const EdgeScene& made, const image::Plane<float>& mask) {
+// `solved`: the mask solved along its edge; by default there was nothing to solve.
+Measured measure(const EdgeScene& made, const image::Plane<float>& mask, const image::Plane<float>& solved) {
     const edge::Guide guide = made.guide();
-    const HemBlock block = hemOf(guide, mask, edge::noiseOf(guide.l));
+    const HemBlock block = hemOf(guide, mask, solved, edge::noiseOf(guide.l));
     double all = 0;
     made.forEach([&](int x, int y) { all += double{mask.row(y)[static_cast<std::size_t>(x)]}; });
     const double whole = all - block.spill + block.shortfall;
     return {100 * block.spill / whole, 100 * block.shortfall / whole,
             block.edge > 0 ? 100 * block.unmeasured / block.edge : 0};
+}
+
+Measured measure(const EdgeScene& made, const image::Plane<float>& mask) {
+    return measure(made, mask, mask);
 }
 
 void stamp(image::Plane<float>& mask, double cx, double cy, double radius, float value) {
@@ -85,7 +90,7 @@ TEST(Hem, DifferenceIsWhereTheMaskIsWrong) {
     image::Plane<float> mask = made.matte();
     stamp(mask, 180 + 72, 160, 6, 1);  // a leak over the right edge
     const edge::Guide guide = made.guide();
-    const HemBlock block = hemOf(guide, mask, edge::noiseOf(guide.l));
+    const HemBlock block = hemOf(guide, mask, mask, edge::noiseOf(guide.l));
     const auto at = [&](int x, int y) {
         return int{block.difference.row(y - hemMarginPx)[static_cast<std::size_t>(x - hemMarginPx)]};
     };
@@ -102,7 +107,8 @@ TEST(Hem, AMaskWithoutAnEdgeHasNothingToMeasure) {
     const EdgeScene made = scene();
     const edge::Guide guide = made.guide();
     for (const float value : {0.0f, 1.0f}) {
-        const HemBlock block = hemOf(guide, made.plane([=](double, double) { return value; }), 0.01);
+        const image::Plane<float> mask = made.plane([=](double, double) { return value; });
+        const HemBlock block = hemOf(guide, mask, mask, 0.01);
         EXPECT_EQ(block.edge, 0);
         EXPECT_EQ(block.spill + block.shortfall, 0);
     }
@@ -111,18 +117,56 @@ TEST(Hem, AMaskWithoutAnEdgeHasNothingToMeasure) {
 TEST(Hem, AGradientIsNotMeasured) {
     const EdgeScene made = scene();
     const image::Plane<float> gradient = made.plane([](double x, double) { return std::clamp(x / 360, 0.0, 1.0); });
-    const HemBlock block = hemOf(made.guide(), gradient, 0.01);
+    const HemBlock block = hemOf(made.guide(), gradient, gradient, 0.01);
     EXPECT_GT(block.edge, 0);
     EXPECT_EQ(block.unmeasured, block.edge);
     EXPECT_EQ(block.spill + block.shortfall, 0);
 }
 
-TEST(Hem, ThinThingsAreCountedAsNotMeasurableInsteadOfAsSpill) {
+EdgeScene rails() {
     EdgeScene made = scene();
-    made.outside = [](double x, double y) { return std::abs(std::fmod(x + 0.3 * y, 30) - 15) - 1.2; };
-    const Measured m = measure(made, made.matte());
-    EXPECT_GT(m.unmeasuredPct, 90);
-    EXPECT_LT(m.spillPct, 10) << "it would be all of it";
+    made.outside = [](double x, double y) {
+        const double beyond = std::max(std::abs(x - 180) - 115, std::abs(y - 160) - 95);
+        return std::max(beyond, std::abs(std::fmod(x + 0.3 * y, 30) - 15) - 1.2);
+    };
+    return made;
+}
+
+TEST(Hem, ThinThingsThatWereSolvedAlikeAreRight) {
+    const Measured m = measure(rails(), rails().matte());
+    EXPECT_LT(m.spillPct, 0.5) << "the cut would do away with all of them";
+    EXPECT_LT(m.shortPct, 0.5);
+    EXPECT_EQ(m.unmeasuredPct, 0);
+}
+
+TEST(Hem, ThinThingsDrawnTooFullSpillByWhatWasSolved) {
+    const EdgeScene made = rails();
+    const image::Plane<float> full = made.movedMatte(2), right = made.matte();
+    const tests::HemError truth = tests::hemError(full, right);
+    const Measured said = measure(made, full, right);
+    EXPECT_NEAR(said.spillPct, truth.spillPct, 0.1 * truth.spillPct);
+    EXPECT_LT(said.unmeasuredPct, 10);
+}
+
+TEST(Hem, ASolutionThatLiesWorseOnThePhotoIsNotBelieved) {
+    const EdgeScene made = rails();
+    const image::Plane<float> shifted = made.plane(
+        [&](double x, double y) { return std::clamp(0.5 - std::abs(std::fmod(x + 0.3 * y, 30) - 9) + 1.2, 0.0, 1.0); });
+    const Measured m = measure(made, made.matte(), shifted);
+    EXPECT_LT(m.spillPct + m.shortPct, 5);
+    EXPECT_GT(m.unmeasuredPct, 90) << "and then there is nothing to go by";
+}
+
+TEST(Hem, APassageOutOfFocusIsMeasuredAgainstASoftOne) {
+    EdgeScene made = scene();
+    made.softPx = 14;
+    const image::Plane<float> soft = made.matte();
+    EdgeScene sharp = scene();
+    const image::Plane<float> hard = sharp.matte();
+    const tests::HemError truth = tests::hemError(hard, soft);
+    const Measured said = measure(made, hard, soft);
+    EXPECT_NEAR(said.spillPct, truth.spillPct, 0.25 * truth.spillPct);
+    EXPECT_NEAR(said.shortPct, truth.shortPct, 0.25 * truth.shortPct);
 }
 
 TEST(Spots, GapsAndSpecksAreFoundWithALineRoundThem) {
