@@ -16,14 +16,14 @@
 #include "core/document/edits.h"
 #include "core/io/document_file.h"
 #include "core/mask/registry.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/icon.h"
 #include "ui/latin_key.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/panel/export_dialog.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/look_bar.h"
 #include "ui/panel/message_bar.h"
-#include "ui/panel/notes_line.h"
+#include "ui/panel/photo_line.h"
 #include "ui/panel/progress_line.h"
 #include "ui/panel/sequence_panel.h"
 #include "ui/panel/start_page.h"
@@ -45,7 +45,7 @@ bool isTyping() {
 
 QString openFilter() {
     return QObject::tr("Photos and documents (*.jpg *.jpeg *.jpe *.png *.tif *.tiff *.webp *.exr *.%1);;All files (*)")
-        .arg(words(io::documentExtension));
+        .arg(idText(io::documentExtension));
 }
 
 }  // namespace
@@ -164,19 +164,16 @@ void MainWindow::arrange() {
     lookBar_ = new LookBar(session_, {open_, save_, export_, undo_, redo_, fit_, actual_}, this);
     progress_ = new ProgressLine(this);
     canvas_ = new Canvas(session_, hem_, this);
-    hemLine_ = new HemLine(hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
     what_ = new WhatPanel(session_, colours_, noise_, this);
-    notes_ = new NotesLine(session_, this);
+    photoLine_ = new PhotoLine(new HemLine(hem_, this), this);
     sequence_ = new SequencePanel(session_, pictures_, this);
     start_ = new StartPage(this);
-    messages_ = new MessageBar(this);
 
     auto* middle = new QVBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(canvas_, 1);
-    middle->addWidget(hemLine_);
-    middle->addWidget(notes_);
+    middle->addWidget(photoLine_);
     auto* upper = new QHBoxLayout;
     upper->setSpacing(0);
     upper->addWidget(where_);
@@ -200,6 +197,7 @@ void MainWindow::arrange() {
     rows->addWidget(progress_);
     rows->addWidget(pages_, 1);
     setCentralWidget(whole);
+    messages_ = new MessageBar({canvas_, start_}, whole);
     const bool hidden = QSettings().value("panelsHidden").toBool();
     for (QWidget* panel : {where_, what_, static_cast<QWidget*>(sequence_)}) panel->setVisible(!hidden);
 }
@@ -218,22 +216,19 @@ void MainWindow::connectParts() {
             [this](const QString& sentence, const QString& actionName, const std::function<void()>& action) {
                 messages_->say(sentence, actionName, action);
             });
-    connect(canvas_, &Canvas::viewportChanged, this, [this] {
-        lookBar_->setZoom(canvas_->viewport().zoom(), canvas_->viewport().isFit());
-        notes_->setZoom(canvas_->viewport().zoom());
-    });
+    connect(canvas_, &Canvas::viewportChanged, this,
+            [this] { lookBar_->setZoom(canvas_->viewport().zoom(), canvas_->viewport().isFit()); });
     connect(canvas_, &Canvas::renderingChanged, this, [this](bool running) {
         if (!jobs_.isBusy()) progress_->setRunning(running);
-        notes_->setRendering(running);
     });
-    connect(canvas_, &Canvas::pointerRead, notes_, &NotesLine::showPointer);
-    connect(canvas_, &Canvas::pointerLeft, notes_, &NotesLine::clearPointer);
+    connect(canvas_, &Canvas::pointerRead, photoLine_, &PhotoLine::showPointer);
+    connect(canvas_, &Canvas::pointerLeft, photoLine_, &PhotoLine::clearPointer);
     connect(canvas_, &Canvas::pointerRead, &session_, [this](const PointerColours& c) { session_.setPointer(c); });
     connect(canvas_, &Canvas::pointerLeft, &session_, [this] { session_.setPointer(std::nullopt); });
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, this, &MainWindow::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);
-    connect(notes_, &NotesLine::cancelWanted, this, [this] { jobs_.cancel(); });
+    connect(photoLine_, &PhotoLine::cancelWanted, this, [this] { jobs_.cancel(); });
     connectJobs();
     connectJournal();
 }
@@ -242,7 +237,7 @@ void MainWindow::connectJobs() {
     connect(&jobs_, &DocumentJobs::busyChanged, this, [this] {
         progress_->setPart(std::nullopt);
         progress_->setRunning(jobs_.isBusy());
-        notes_->setJob(jobs_.job());
+        photoLine_->setJob(jobs_.job(), cancelTip());
         updateActions();
     });
     connect(&jobs_, &DocumentJobs::progressed, progress_, &ProgressLine::setPart);
@@ -305,9 +300,15 @@ void MainWindow::updateActions() {
     if (!open && idle) pages_->setCurrentIndex(0);
 }
 
-void MainWindow::resizeEvent(QResizeEvent*) {
-    messages_->fitInto(width());
-    messages_->move(messages_->x(), lookBar_->height() + 14);
+// What cancelling the running work leaves behind; empty where it is over too soon to be cancelled.
+QString MainWindow::cancelTip() const {
+    switch (jobs_.running()) {
+        case DocumentJobs::Kind::opening: return tr("Stop opening; what was open stays open");
+        case DocumentJobs::Kind::exporting: return tr("Stop exporting; no file is written");
+        case DocumentJobs::Kind::saving:
+        case DocumentJobs::Kind::none: break;
+    }
+    return {};
 }
 
 // Keys that act while they are held reach us here, before any widget, unless something is being typed. One that is held
@@ -453,7 +454,7 @@ void MainWindow::save(std::function<void()> then) {
 void MainWindow::saveAs(std::function<void()> then) {
     if (!session_.isOpen()) return;
     settleInput();
-    const QString ending = words(io::documentExtension);
+    const QString ending = idText(io::documentExtension);
     auto* chooser = new QFileDialog(this, tr("Save document"), {}, tr("Dim Hem documents (*.%1)").arg(ending));
     chooser->setAcceptMode(QFileDialog::AcceptSave);
     chooser->setDefaultSuffix(ending);
@@ -476,9 +477,9 @@ void MainWindow::chooseAndExport() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this, [this, dialog] {
         const task::ExportSettings settings = dialog->settings();
-        const QString ending = words(settings.format->extensions.front());
+        const QString ending = idText(settings.format->extensions.front());
         auto* chooser =
-            new QFileDialog(this, tr("Export picture"), {}, tr("%1 (*.%2)").arg(words(settings.format->name), ending));
+            new QFileDialog(this, tr("Export picture"), {}, tr("%1 (*.%2)").arg(idText(settings.format->name), ending));
         chooser->setAcceptMode(QFileDialog::AcceptSave);
         chooser->setDefaultSuffix(ending);
         const auto& origin = session_.origin();

@@ -21,10 +21,9 @@ class QStackedWidget;
 
 namespace dimhem::ui {
 
-class HemLine;
 class LookBar;
 class MessageBar;
-class NotesLine;
+class PhotoLine;
 class ProgressLine;
 class SequencePanel;
 class StartPage;
@@ -51,7 +50,6 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
-    void resizeEvent(QResizeEvent* event) override;
     bool eventFilter(QObject* object, QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
@@ -67,6 +65,7 @@ private:
     void updateActions();
     bool handleHeldKey(const QKeyEvent& event, bool pressed);
     void releaseHeldKeys();
+    QString cancelTip() const;
 
     void chooseAndOpen();
     void save(std::function<void()> then = {});
@@ -100,10 +99,9 @@ private:
     ColourWatch colours_{session_};
     NoiseWatch noise_{session_};
     Canvas* canvas_;
-    HemLine* hemLine_;
     LookBar* lookBar_;
     MessageBar* messages_;
-    NotesLine* notes_;
+    PhotoLine* photoLine_;
     ProgressLine* progress_;
     SequencePanel* sequence_;
     StartPage* start_;

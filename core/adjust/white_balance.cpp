@@ -60,7 +60,8 @@ constexpr base::ParamSpec params[] = {
      .max = 100,
      .step = 0.5,
      .decimals = 1,
-     .tip = "Towards green (below 0) or magenta (above)."},
+     .tip = "Towards green (below 0) or magenta (above).",
+     .scale = base::Scale::aboutNeutral},
 };
 constexpr std::size_t temperature = base::placeOf(params, "temperature"), tint = base::placeOf(params, "tint");
 

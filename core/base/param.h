@@ -13,8 +13,9 @@ namespace dimhem::base {
 
 enum class Scale {
     linear,
-    logarithmic,  // equal steps of the hand are equal factors; min > 0
-    reciprocal,   // equal steps of the hand are equal steps of 1/value (colour temperature, in mired); min > 0
+    logarithmic,   // equal steps of the hand are equal factors; min > 0
+    reciprocal,    // equal steps of the hand are equal steps of 1/value (colour temperature, in mired); min > 0
+    aboutNeutral,  // the hand's steps are smaller near the neutral value, where such a parameter is mostly used
 };
 
 struct ParamSpec {

@@ -9,7 +9,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double marginPx = 24;  // round the photo at fit
+constexpr double marginPx = 12;  // round the photo at fit
 
 }  // namespace
 

@@ -7,6 +7,7 @@
 
 #include "ui/control/entry_field.h"
 #include "ui/control/theme.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
@@ -14,18 +15,14 @@ namespace {
 
 constexpr double pxOfRange = 220;  // of the hand for the whole range
 
-QString text(std::string_view words) {
-    return QString::fromUtf8(words.data(), static_cast<qsizetype>(words.size()));
-}
-
 }  // namespace
 
 DragField::DragField(const base::ParamSpec& spec, QWidget* parent)
     : QWidget(parent), spec_(spec), value_(spec.neutral) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::SizeHorCursor);
-    setAccessibleName(text(spec.label));
-    setToolTip(tr("%1\nDrag sideways, or type.").arg(text(spec.tip)));
+    setAccessibleName(words(spec.label));
+    setToolTip(tr("%1\nDrag sideways, or type.").arg(words(spec.tip)));
     setFixedHeight(19);
     setMinimumWidth(36);
     pause_.setSingleShot(true);

@@ -9,7 +9,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr char look[] = R"(
-QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 9px; }
+QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 6px; }
 QPushButton[first="true"] { border-left-width: 1px; border-top-left-radius: 4px; border-bottom-left-radius: 4px; }
 QPushButton[last="true"] { border-top-right-radius: 4px; border-bottom-right-radius: 4px; }
 QPushButton:hover { background: #3a3a3a; }

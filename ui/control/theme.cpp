@@ -16,9 +16,12 @@ QToolTip { color: #e6e6e6; background: #141414; border: 1px solid #5a5a5a; paddi
 QMenu { background: #242424; border: 1px solid #5a5a5a; padding: 4px; }
 QMenu::item { padding: 5px 22px 5px 14px; border-radius: 3px; }
 QMenu::item:selected { background: #444444; }
-QMenu::item:disabled { color: #808080; }
+QMenu::item:disabled { color: #8a8a8a; }
 QMenu::separator { height: 1px; background: #424242; margin: 4px 8px; }
 QLineEdit { background: #1a1a1a; border: 1px solid transparent; border-radius: 3px; padding: 2px 5px; selection-background-color: #6a6a6a; }
+QLineEdit[flat="true"] { background: transparent; padding: 0 2px; }
+QLineEdit[flat="true"]:hover { background: #1a1a1a; }
+QLineEdit[flat="true"]:focus { background: #1a1a1a; }
 QLineEdit:focus { border-color: #d0d0d0; }
 QPushButton { background: #383838; border: 1px solid #5a5a5a; border-radius: 4px; padding: 5px 12px; }
 QPushButton:hover { background: #444444; }
@@ -30,6 +33,7 @@ QPushButton[stitched="true"] { background: transparent; border: 1px dashed #7a7a
 QPushButton[stitched="true"]:hover { border-color: #c0c0c0; }
 QToolButton { background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 3px; }
 QToolButton:hover { background: #3c3c3c; }
+QToolButton[plain="true"]:checked { background: transparent; }
 QToolButton:pressed, QToolButton:checked { background: #4a4a4a; }
 QToolButton:focus { border-color: #d0d0d0; }
 QToolButton::menu-indicator, QPushButton::menu-indicator { image: none; }
@@ -72,7 +76,7 @@ QPalette neutralPalette() {
     palette.setColor(QPalette::ToolTipBase, QColor(0x14, 0x14, 0x14));
     palette.setColor(QPalette::ToolTipText, QColor(theme::text));
     for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) {
-        palette.setColor(QPalette::Disabled, role, QColor(0x80, 0x80, 0x80));
+        palette.setColor(QPalette::Disabled, role, QColor(theme::off));
     }
     return palette;
 }

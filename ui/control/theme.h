@@ -20,10 +20,11 @@ constexpr QRgb line = 0xff424242;    // separators
 constexpr QRgb edge = 0xff5a5a5a;    // outlines of controls
 constexpr QRgb text = 0xffe6e6e6;
 constexpr QRgb quiet = 0xffa8a8a8;     // labels of less weight; 6.3:1 on the panel
+constexpr QRgb off = 0xff8a8a8a;       // what cannot be used now
 constexpr QRgb bright = 0xfff4f4f4;    // what is on
 constexpr QRgb surround = 0xff7b7b7b;  // 20 % reflectance, encoded
 
-constexpr int rowHeight = 28;
+constexpr int rowHeight = 26;
 
 }  // namespace theme
 

@@ -10,36 +10,18 @@
 #include "ui/control/entry_field.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr int labelWidth = 88;
-constexpr int fieldWidth = 66;
-constexpr int endPx = 4;  // of the track left and right of its ends
-
-QString text(std::string_view view) {
-    return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size()));
-}
-
-QString shown(const base::ParamSpec& spec, double value) {
-    QString number = QString::number(value, 'f', spec.decimals);
-    if (spec.neutral == 0 && spec.min < 0 && number.toDouble() > 0) number.prepend('+');
-    if (number.startsWith('-') && number.toDouble() == 0) number.remove(0, 1);
-    return spec.unit.empty() ? number : number + " " + text(spec.unit);
-}
-
-// What is typed: a number, with or without the unit.
-std::optional<double> typed(const base::ParamSpec& spec, QString words) {
-    words = words.trimmed();
-    if (!spec.unit.empty() && words.endsWith(text(spec.unit), Qt::CaseInsensitive)) {
-        words.chop(static_cast<int>(spec.unit.size()));
-    }
-    bool ok = false;
-    const double value = words.trimmed().replace(',', '.').toDouble(&ok);
-    return ok && std::isfinite(value) ? std::optional(value) : std::nullopt;
-}
+constexpr int endPx = 3;                    // of the track left and right of its ends
+constexpr int trackUp = 5, trackZone = 10;  // from the row's lower edge: its line, and where a press jumps to it
+constexpr int textHeight = 19;              // of label and number, above the track
+constexpr double fine = 0.1;                // of a drag with Shift, or that far from the row and more
+constexpr double fineFromPx = 40, fineAllPx = 120;
+constexpr double flatness = 1.0 / 3;  // at the neutral value, of a scale spread about it
 
 bool beginsNumber(const QKeyEvent* event) {
     const QString text = event->text();
@@ -48,8 +30,22 @@ bool beginsNumber(const QKeyEvent* event) {
 }
 
 QString rangeTip(const base::ParamSpec& spec) {
-    return text(spec.tip) + "\n" + shown(spec, spec.min) + " to " + shown(spec, spec.max) + "; double click for " +
-           shown(spec, spec.neutral) + ".";
+    return QObject::tr("%1\n%2 to %3; double click for %4. Shift drags finely.")
+        .arg(words(spec.tip), shownValue(spec, spec.min), shownValue(spec, spec.max), shownValue(spec, spec.neutral));
+}
+
+QString spokenName(const base::ParamSpec& spec) {
+    return spec.unit.empty() ? words(spec.label) : QObject::tr("%1 in %2").arg(words(spec.label), idText(spec.unit));
+}
+
+// Of a share u of the way from the neutral value to an end of the track, the share of the values; and back, which is
+// the one real root of u^3 (1 - f) + u f = w (Viete's form by the hyperbolic sine).
+double spread(double u) {
+    return u * (flatness + (1 - flatness) * u * u);
+}
+double gathered(double w) {
+    const double p = flatness / (1 - flatness), q = w / (1 - flatness);
+    return 2 * std::sqrt(p / 3) * std::sinh(std::asinh(1.5 * q / p * std::sqrt(3 / p)) / 3);
 }
 
 }  // namespace
@@ -58,27 +54,18 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     : QWidget(parent),
       spec_(spec),
       value_(spec.neutral),
-      label_(new QLabel(text(spec.label), this)),
       track_(new SliderTrack(this)),
       field_(new EntryField({}, this)) {
-    label_->setFixedWidth(labelWidth);
-    label_->setToolTip(rangeTip(spec));
     track_->setToolTip(rangeTip(spec));
     field_->setToolTip(rangeTip(spec));
-    field_->setFixedWidth(fieldWidth);
+    field_->setProperty("flat", true);
+    field_->setFocusPolicy(Qt::ClickFocus);  // a digit typed on the row begins a number: one stop of Tab is enough
     field_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    const QString unit = spec.unit.empty() ? QString() : " in " + text(spec.unit);
-    track_->setAccessibleName(text(spec.label) + unit);
-    field_->setAccessibleName(text(spec.label) + unit);
-
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(4);
-    layout->addWidget(label_);
-    layout->addWidget(track_, 1);
-    layout->addWidget(field_);
+    track_->setAccessibleName(spokenName(spec));
+    field_->setAccessibleName(spokenName(spec));
     setFixedHeight(theme::rowHeight);
-
+    setMinimumWidth(110);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFocusProxy(track_);
     connect(field_, &EntryField::entered, this, &ValueSlider::acceptField);
     connect(field_, &EntryField::givenUp, this, [this] {
@@ -91,10 +78,13 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     showValue();
 }
 
-void ValueSlider::makeCompact() {
-    label_->hide();
-    field_->hide();
-    setFixedWidth(70);
+void ValueSlider::resizeEvent(QResizeEvent*) {
+    track_->setGeometry(rect());
+    const QFontMetrics metrics = field_->fontMetrics();
+    const int wide = std::max(metrics.horizontalAdvance(shownValue(spec_, spec_.min)),
+                              metrics.horizontalAdvance(shownValue(spec_, spec_.max)));
+    const int fieldWidth = std::min(wide + 14, width() / 2);
+    field_->setGeometry(width() - fieldWidth, 0, fieldWidth, textHeight);
 }
 
 void ValueSlider::setValue(double value) {
@@ -122,7 +112,7 @@ void ValueSlider::stepBy(double steps) {
 }
 
 void ValueSlider::acceptField() {
-    const auto value = typed(spec_, field_->text());
+    const auto value = typedValue(spec_, field_->text());
     const double before = value_;
     if (value) change(*value);
     showValue();
@@ -130,20 +120,38 @@ void ValueSlider::acceptField() {
 }
 
 void ValueSlider::showValue() {
-    if (!field_->hasFocus() || !field_->isModified()) field_->setText(shown(spec_, value_));
+    if (!field_->hasFocus() || !field_->isModified()) field_->setText(shownValue(spec_, value_));
     track_->update();
 }
 
 SliderTrack::SliderTrack(ValueSlider* slider) : QWidget(slider), slider_(slider) {
     setFocusPolicy(Qt::StrongFocus);
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+    setCursor(Qt::SizeHorCursor);
 }
+
+namespace {
+
+double neutralPlace(const base::ParamSpec& spec) {
+    return (spec.neutral - spec.min) / (spec.max - spec.min);
+}
+
+double rounded(double value, double grid) {
+    return std::round(value / grid) * grid;
+}
+
+}  // namespace
 
 double SliderTrack::placeOf(const base::ParamSpec& spec, double value) {
     switch (spec.scale) {
         case base::Scale::linear: break;
         case base::Scale::logarithmic: return std::log(value / spec.min) / std::log(spec.max / spec.min);
         case base::Scale::reciprocal: return (1 / spec.min - 1 / value) / (1 / spec.min - 1 / spec.max);
+        case base::Scale::aboutNeutral: {
+            const double end = value < spec.neutral ? spec.min : spec.max, neutral = neutralPlace(spec);
+            if (value == spec.neutral) return neutral;
+            const double u = gathered((value - spec.neutral) / (end - spec.neutral));
+            return neutral + u * ((value < spec.neutral ? 0 : 1) - neutral);
+        }
     }
     return (value - spec.min) / (spec.max - spec.min);
 }
@@ -153,7 +161,11 @@ double SliderTrack::valueAt(const base::ParamSpec& spec, double place) {
     double value = spec.min + place * (spec.max - spec.min);
     if (spec.scale == base::Scale::logarithmic) value = spec.min * std::pow(spec.max / spec.min, place);
     if (spec.scale == base::Scale::reciprocal) value = 1 / (1 / spec.min - place * (1 / spec.min - 1 / spec.max));
-    return base::clamped(spec, std::round(value / spec.step) * spec.step);
+    if (spec.scale == base::Scale::aboutNeutral && place != neutralPlace(spec)) {
+        const double neutral = neutralPlace(spec), end = place < neutral ? spec.min : spec.max;
+        value = spec.neutral + spread((place - neutral) / ((place < neutral ? 0 : 1) - neutral)) * (end - spec.neutral);
+    }
+    return base::clamped(spec, value);
 }
 
 double SliderTrack::xOf(double value) const {
@@ -163,40 +175,51 @@ double SliderTrack::xOf(double value) const {
 void SliderTrack::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    const double y = height() / 2.0, x = xOf(slider_->value()), neutral = xOf(slider_->spec().neutral);
+    const double y = height() - trackUp, x = xOf(slider_->value()), neutral = xOf(slider_->spec().neutral);
     const bool on = isEnabled();
+    const QRect place(0, 0, slider_->field()->x() - 2, textHeight);
+    painter.setPen(QColor(on ? theme::text : theme::off));
+    painter.drawText(place, Qt::AlignVCenter,
+                     fontMetrics().elidedText(words(slider_->spec().label), Qt::ElideRight, place.width()));
     painter.setPen(QPen(QColor(theme::edge), 1.5));
     painter.drawLine(QPointF(endPx, y), QPointF(width() - endPx, y));
     painter.setPen(QPen(QColor(theme::quiet), 1));
-    painter.drawLine(QPointF(neutral, y - 5), QPointF(neutral, y + 5));
+    painter.drawLine(QPointF(neutral, y - 3), QPointF(neutral, y + 3));
     painter.setPen(QPen(QColor(on ? 0xffc8c8c8 : theme::edge), 2));
     if (std::abs(x - neutral) > 1) painter.drawLine(QPointF(neutral, y), QPointF(x, y));
-    painter.setPen(hasFocus() ? QPen(QColor(theme::bright), 1) : QPen(Qt::NoPen));
-    painter.setBrush(QColor(on ? (hasFocus() ? 0xffffffff : 0xffdadada) : theme::edge));
-    painter.drawRoundedRect(QRectF(x - 3, y - 7, 6, 14), 2, 2);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(on ? (hasFocus() ? theme::bright : 0xffd0d0d0) : theme::edge));
+    painter.drawRoundedRect(hasFocus() ? QRectF(x - 3, y - 5, 6, 10) : QRectF(x - 2, y - 4, 4, 8), 2, 2);
 }
 
 void SliderTrack::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
     const double x = event->position().x(), knob = xOf(slider_->value());
-    // Taking hold of the knob must not move it; elsewhere it jumps to the pointer.
-    grabOffset_ = std::abs(x - knob) <= 6 ? x - knob : 0;
     dragging_ = true;
-    if (grabOffset_ == 0) dragTo(x);
+    lastX_ = x;
+    place_ = placeOf(slider_->spec(), slider_->value());
+    // Taking hold of the knob, or of the row above the track, must not move it.
+    if (event->position().y() < height() - trackZone || std::abs(x - knob) <= 6) return;
+    place_ = (x - endPx) / std::max(1, width() - 2 * endPx);
+    slider_->change(rounded(valueAt(slider_->spec(), place_), slider_->spec().step));
 }
 
 void SliderTrack::mouseMoveEvent(QMouseEvent* event) {
-    if (dragging_) dragTo(event->position().x());
+    if (!dragging_) return;
+    const double y = event->position().y(), off = std::max(-y, y - height());
+    const double far = std::clamp((off - fineFromPx) / (fineAllPx - fineFromPx), 0.0, 1.0);
+    const double speed = event->modifiers() & Qt::ShiftModifier ? fine : 1 + far * (fine - 1);
+    place_ += (event->position().x() - lastX_) / std::max(1, width() - 2 * endPx) * speed;
+    lastX_ = event->position().x();
+    const base::ParamSpec& spec = slider_->spec();
+    const double grid = speed < 0.5 ? std::min(spec.step, std::pow(10.0, -spec.decimals)) : spec.step;
+    slider_->change(rounded(valueAt(spec, place_), grid));
 }
 
 void SliderTrack::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton || !dragging_) return;
     dragging_ = false;
     Q_EMIT slider_->finished();
-}
-
-void SliderTrack::dragTo(double x) {
-    slider_->change(valueAt(slider_->spec(), (x - grabOffset_ - endPx) / std::max(1, width() - 2 * endPx)));
 }
 
 void SliderTrack::mouseDoubleClickEvent(QMouseEvent* event) {
@@ -241,19 +264,21 @@ void SliderTrack::wheelEvent(QWheelEvent* event) {
 }
 
 ValueSwitch::ValueSwitch(const base::ParamSpec& spec, QWidget* parent)
-    : QWidget(parent), switch_(new Switch(text(spec.label), text(spec.tip), this)) {
-    auto* label = new QLabel(text(spec.label), this);
-    label->setFixedWidth(labelWidth);
-    label->setToolTip(text(spec.tip));
+    : QWidget(parent), switch_(new Switch(words(spec.label), words(spec.tip), this)) {
+    auto* label = new QLabel(words(spec.label), this);
+    label->setToolTip(words(spec.tip));
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(4);
-    layout->addWidget(label);
+    layout->setContentsMargins(0, 0, 2, 0);
+    layout->addWidget(label, 1);
     layout->addWidget(switch_);
-    layout->addStretch(1);
     setFixedHeight(theme::rowHeight);
     setFocusProxy(switch_);
     connect(switch_, &QAbstractButton::clicked, this, &ValueSwitch::changed);
+}
+
+// The whole row is the switch.
+void ValueSwitch::mouseReleaseEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && rect().contains(event->pos())) switch_->click();
 }
 
 void ValueSwitch::setValue(bool on) {

@@ -1,16 +1,17 @@
-// A slider for one parameter: label, track, number field; all of it from the parameter's description.
+// A setting in one row as wide as its panel: label at the left, number at the right, the track along the lower edge.
+// All of it comes from the parameter's description.
 //
-// Track: drag; up/down (also left/right) by one step, Shift ten steps, Alt a tenth; wheel while focused; double click
-// to the neutral value, which a tick marks; a digit begins typing. Field: typing, Esc gives it up. A drag or a run of
-// keys is one gesture: changed() follows it, finished() ends it.
+// Press anywhere and drag sideways: the value follows from where it is; on the track itself it jumps to the pointer
+// first. With Shift, or with the pointer well above or below the row, a drag moves a tenth as far. Up/down (also
+// left/right) one step, Shift ten steps, Alt a tenth; wheel while focused; double click to the neutral value, which a
+// tick marks; a digit begins typing, Esc gives it up. A drag or a run of keys is one gesture: changed() follows it,
+// finished() ends it.
 #pragma once
 
 #include <QTimer>
 #include <QWidget>
 
 #include "core/base/param.h"
-
-class QLabel;
 
 namespace dimhem::ui {
 
@@ -26,13 +27,15 @@ public:
     const base::ParamSpec& spec() const { return spec_; }
     double value() const { return value_; }
     void setValue(double value);  // without a signal
-    void makeCompact();           // the track alone, for bars
     SliderTrack* track() const { return track_; }
     EntryField* field() const { return field_; }
 
 Q_SIGNALS:
     void changed(double value);  // by the person, in the middle of a gesture
     void finished();             // the gesture is over
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     friend class SliderTrack;
@@ -43,23 +46,22 @@ private:
 
     const base::ParamSpec& spec_;
     double value_;
-    QLabel* label_;
     SliderTrack* track_;
     EntryField* field_;
     QTimer pause_;
 };
 
-// The track alone; its value is the slider's.
+// The row without its number, which lies over it; its value is the slider's.
 class SliderTrack final : public QWidget {
     Q_OBJECT
 
 public:
     explicit SliderTrack(ValueSlider* slider);
-    QSize sizeHint() const override { return {80, 20}; }
 
     // Where a value stands, 0 at the left end to 1 at the right, by the parameter's scale; and back.
     static double placeOf(const base::ParamSpec& spec, double value);
     static double valueAt(const base::ParamSpec& spec, double place);
+    double xOf(double value) const;
 
 protected:
     bool event(QEvent* event) override;
@@ -72,11 +74,8 @@ protected:
     void wheelEvent(QWheelEvent* event) override;
 
 private:
-    double xOf(double value) const;
-    void dragTo(double x);
-
     ValueSlider* slider_;
-    double grabOffset_ = 0;
+    double place_ = 0, lastX_ = 0;  // of the drag: not rounded to the parameter's steps
     bool dragging_ = false;
 };
 
@@ -90,6 +89,9 @@ public:
 
 Q_SIGNALS:
     void changed(bool on);
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* event) override;
 
 private:
     class Switch* switch_;

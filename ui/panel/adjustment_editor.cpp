@@ -18,8 +18,8 @@
 #include "core/adjust/veil.h"
 #include "core/adjust/white_balance.h"
 #include "core/task/measuring.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/icon.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {

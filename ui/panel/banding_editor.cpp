@@ -3,6 +3,7 @@
 
 #include "core/adjust/banding.h"
 #include "ui/panel/adjustment_editor.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 

@@ -13,8 +13,8 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr QRect pictureRect(9, 9, 63, 42);
-constexpr int textLeft = 80;
+constexpr QRect pictureRect(7, 6, 60, 40);
+constexpr int textLeft = 74;
 
 }  // namespace
 
@@ -25,7 +25,7 @@ Card::Card(const QString& name, bool isCorrection, QWidget* parent)
     setAccessibleName(name);
     if (!isCorrection) return;
     switch_ = new Switch(tr("%1 on").arg(name), tr("This correction on or off (/)"), this);
-    switch_->setGeometry(textLeft, 33, 26, 16);
+    switch_->setGeometry(textLeft, 27, 26, 16);
     connect(switch_, &QAbstractButton::clicked, this, &Card::switched);
 }
 
@@ -75,15 +75,15 @@ void Card::paintEvent(QPaintEvent*) {
     painter.setFont(font);
     painter.setPen(QColor(enabled_ ? theme::text : theme::quiet));
     const int textWidth = width() - textLeft - 6;
-    painter.drawText(QRect(textLeft, 9, textWidth, 18), Qt::AlignVCenter,
+    painter.drawText(QRect(textLeft, 6, textWidth, 18), Qt::AlignVCenter,
                      QFontMetrics(font).elidedText(name_, Qt::ElideRight, textWidth));
     painter.setFont(this->font());
     painter.setPen(QColor(theme::quiet));
     const int detailLeft = textLeft + (switch_ ? 34 : 0);
-    painter.drawText(QRect(detailLeft, 32, width() - detailLeft - 4, 18), Qt::AlignVCenter, detail_);
+    painter.drawText(QRect(detailLeft, 26, width() - detailLeft - 4, 18), Qt::AlignVCenter, detail_);
     if (!thread_.isValid()) return;
     painter.setPen(stitchPen(thread_));
-    painter.drawLine(QPointF(11, height() - 11), QPointF(width() - 11, height() - 11));
+    painter.drawLine(QPointF(9, height() - 8), QPointF(width() - 9, height() - 8));
 }
 
 void Card::mousePressEvent(QMouseEvent* event) {
@@ -109,7 +109,7 @@ void Card::mouseDoubleClickEvent(QMouseEvent*) {
 
 void Card::rename() {
     if (!isCorrection_) return;
-    renameField(name_, {textLeft - 5, 6, width() - textLeft, 24}, this,
+    renameField(name_, {textLeft - 5, 3, width() - textLeft, 24}, this,
                 [this](const QString& name) { Q_EMIT renamed(name); });
 }
 

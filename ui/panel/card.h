@@ -19,7 +19,7 @@ public:
     void setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected,
                   const QColor& thread);
     void rename();
-    QSize sizeHint() const override { return {isCorrection_ ? 172 : 164, 78}; }
+    QSize sizeHint() const override { return {isCorrection_ ? 164 : 150, 60}; }
 
 Q_SIGNALS:
     void pressed(Qt::KeyboardModifiers modifiers);

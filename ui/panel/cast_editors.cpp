@@ -8,8 +8,8 @@
 #include "core/colour/srgb.h"
 #include "core/task/masked_colours.h"
 #include "core/task/probe.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/panel/adjustment_editor.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {

@@ -4,10 +4,10 @@
 
 #include "core/colour/srgb.h"
 #include "core/task/probe.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/adjustment_editor.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {

@@ -7,6 +7,7 @@
 #include <QSpinBox>
 
 #include "core/io/registry.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
@@ -33,8 +34,7 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget*
     setWindowTitle(tr("Export"));
     for (const io::Format* format : io::formats()) {
         if (format->write)
-            format_->addItem(QString::fromUtf8(format->name.data(), static_cast<int>(format->name.size())),
-                             QVariant::fromValue(static_cast<const void*>(format)));
+            format_->addItem(idText(format->name), QVariant::fromValue(static_cast<const void*>(format)));
         if (format->write && format->name == photo.format) format_->setCurrentIndex(format_->count() - 1);
     }
     format_->setAccessibleName(tr("Format"));

@@ -2,12 +2,9 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QPainter>
 #include <QPushButton>
 #include <QToolButton>
 #include <algorithm>
-
-#include "ui/control/theme.h"
 
 namespace dimhem::ui {
 
@@ -48,9 +45,8 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
       next_(new QToolButton(this)),
       map_(new QToolButton(this)),
       mend_(new QPushButton(this)) {
-    setFixedHeight(30);
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(12, 0, 12, 0);
+    layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(2);
     title_->setProperty("quiet", true);
     title_->setToolTip(tr("How well the selected mask keeps to the edge, from the photo and the mask alone"));
@@ -72,7 +68,6 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     map_->setToolTip(tr("Shows spill (orange) and short (blue) over the photo (Shift+H)"));
     connect(map_, &QAbstractButton::toggled, &hem_, &HemWatch::setShowsMap);
     layout->addWidget(map_);
-    layout->addStretch(1);
     found_->setObjectName("hem-finding");
     layout->addWidget(found_);
     mend_->setObjectName("hem-mend");
@@ -147,10 +142,6 @@ void HemLine::refresh() {
     mend_->setText(mendName(finding->kind));
     mend_->setAccessibleName(mend_->text());
     mend_->setToolTip(tr("Adds an outline part that puts this place right"));
-}
-
-void HemLine::paintEvent(QPaintEvent*) {
-    QPainter(this).fillRect(rect(), QColor(theme::bar));
 }
 
 }  // namespace dimhem::ui

@@ -1,4 +1,4 @@
-// The line of the hem check below the photo: how much the selected mask spills and is short, its gaps and specks. A
+// The hem check, in the line below the photo: how much the selected mask spills and is short, its gaps and specks. A
 // click on one goes to the next place of that kind; what is looked at can be put right there.
 #pragma once
 
@@ -17,9 +17,6 @@ class HemLine final : public QWidget {
 
 public:
     HemLine(HemWatch& hem, QWidget* parent);
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
 
 private:
     void refresh();

@@ -9,11 +9,11 @@
 #include "core/colour/srgb.h"
 #include "core/mask/colour_range.h"
 #include "core/task/probe.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/icon.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/panel/adjustment_editor.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
@@ -213,7 +213,7 @@ void buildHueBandsEditor(const EditorFrame& f) {
                                                if (hasBand(next, band)) rowOf(next, band)[column] = value;
                                            });
                                        });
-            slider->setObjectName("band-" + words(spec.id));
+            slider->setObjectName("band-" + idText(spec.id));
             f.onRefresh([f, slider, band, column] {
                 if (band < bandsIn(f))
                     slider->setValue(f.settings()->tables[0][static_cast<std::size_t>(band) * bandColumns + column]);

@@ -2,9 +2,9 @@
 #include <QLabel>
 
 #include "core/adjust/ink_table.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/drag_field.h"
 #include "ui/panel/adjustment_editor.h"
-#include "ui/panel/bound_slider.h"
 
 namespace dimhem::ui {
 
@@ -26,7 +26,7 @@ void buildInkTableEditor(const EditorFrame& f) {
             const std::size_t param = adjust::inkParam(family, ink);
             const base::ParamSpec& spec = f.kind.params[param];
             auto* field = new DragField(spec, f.body);
-            field->setObjectName(words(spec.id));
+            field->setObjectName(idText(spec.id));
             const auto gesture = f.gesture(f.step(words(spec.label).toLower()));
             QObject::connect(field, &DragField::changed, f.body, [f, gesture, param](double value) {
                 f.preview(*gesture, [=](adjust::Settings& next) { next.values[param] = value; });

@@ -14,7 +14,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int heightPx = 40;
+constexpr int heightPx = 38;
 constexpr base::ParamSpec tintSpec = {.id = "tint",
                                       .label = "Tint",
                                       .unit = "%",
@@ -67,7 +67,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
 
     tint_ = new ValueSlider(tintSpec, this);
     gain_ = new ValueSlider(gainSpec, this);
-    for (ValueSlider* slider : {tint_, gain_}) slider->makeCompact();
+    for (ValueSlider* slider : {tint_, gain_}) slider->setFixedWidth(110);
     connect(tint_, &ValueSlider::changed, this, [this](double percent) { session_.setTintOpacity(percent / 100); });
     connect(gain_, &ValueSlider::changed, &session_, &Session::setChangeGain);
 

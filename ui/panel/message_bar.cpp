@@ -6,14 +6,15 @@
 #include <QPushButton>
 #include <QTimer>
 #include <QToolButton>
+#include <algorithm>
 
 #include "ui/control/icon.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
 
-MessageBar::MessageBar(QWidget* parent)
-    : QWidget(parent), text_(new QLabel(this)), act_(new QPushButton(this)), away_(new QTimer(this)) {
+MessageBar::MessageBar(const QList<QWidget*>& over, QWidget* parent)
+    : QWidget(parent), over_(over), text_(new QLabel(this)), act_(new QPushButton(this)), away_(new QTimer(this)) {
     text_->setWordWrap(true);
     text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     QToolButton* close = iconButton("x", tr("Close message"), tr("Close"), this);
@@ -29,6 +30,7 @@ MessageBar::MessageBar(QWidget* parent)
     layout->addWidget(text_, 1);
     layout->addWidget(act_);
     layout->addWidget(close);
+    for (QWidget* widget : over_) widget->installEventFilter(this);
     hide();
 }
 
@@ -46,7 +48,7 @@ void MessageBar::say(const QString& sentence, const QString& actionName, const s
         away_->start(8000 + static_cast<int>(sentence.size()) * 50);
     }
     show();
-    fitInto(parentWidget()->width());
+    place();
     raise();
 }
 
@@ -54,10 +56,21 @@ QString MessageBar::sentence() const {
     return isHidden() ? QString() : text_->text();
 }
 
-void MessageBar::fitInto(int width) {
-    const int wide = std::min(width - 40, 720);
+void MessageBar::place() {
+    constexpr int offPx = 12, mostPx = 720;
+    const auto seen = std::find_if(over_.begin(), over_.end(), [](const QWidget* w) { return w->isVisible(); });
+    const QWidget* under = seen == over_.end() ? parentWidget() : *seen;
+    const QRect area(under->mapTo(parentWidget(), QPoint()), under->size());
+    const int wide = std::min(area.width() - 2 * offPx, mostPx);
     resize(wide, std::max(sizeHint().height(), layout()->heightForWidth(wide)));
-    move((width - wide) / 2, 14);
+    move(area.x() + (area.width() - wide) / 2, area.y() + offPx);
+}
+
+bool MessageBar::eventFilter(QObject*, QEvent* event) {
+    if (isVisible() &&
+        (event->type() == QEvent::Resize || event->type() == QEvent::Move || event->type() == QEvent::Show))
+        place();
+    return false;
 }
 
 void MessageBar::paintEvent(QPaintEvent*) {

@@ -13,15 +13,19 @@ class MessageBar final : public QWidget {
     Q_OBJECT
 
 public:
-    explicit MessageBar(QWidget* parent);
+    // It lies over the upper edge of whichever of these is in sight.
+    MessageBar(const QList<QWidget*>& over, QWidget* parent);
     void say(const QString& sentence, const QString& actionName, const std::function<void()>& action);
     QString sentence() const;
-    void fitInto(int width);
 
 protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    void place();
+
+    QList<QWidget*> over_;
     QLabel* text_;
     QPushButton* act_;
     std::function<void()> action_;

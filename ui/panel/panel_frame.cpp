@@ -13,20 +13,21 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int panelWidth = 266;
+constexpr int marginPx = 10;
 
 }  // namespace
 
-PanelFrame::PanelFrame(const QString& heading, QWidget* parent)
+PanelFrame::PanelFrame(const QString& heading, PanelBorder::Edge border, const QString& settingsKey, QWidget* parent)
     : QWidget(parent), scroll_(new QScrollArea(this)), aside_(new QLabel(this)), thread_(new StitchLine(this)) {
-    setFixedWidth(panelWidth);
+    setAccessibleName(heading);
     setAutoFillBackground(true);
+    border_ = new PanelBorder(border, settingsKey, this);
     auto* title = new QLabel(heading, this);
     title->setProperty("heading", true);
     aside_->setProperty("quiet", true);
     aside_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     auto* top = new QHBoxLayout;
-    top->setContentsMargins(12, 8, 12, 6);
+    top->setContentsMargins(marginPx, 6, marginPx, 5);
     top->addWidget(title);
     top->addWidget(aside_, 1);
     scroll_->setWidgetResizable(true);
@@ -45,7 +46,17 @@ void PanelFrame::addBelow(QWidget* widget) {
 }
 
 void PanelFrame::setAside(const QString& text) {
-    aside_->setText(aside_->fontMetrics().elidedText(text, Qt::ElideRight, panelWidth - 90));
+    asideText_ = text;
+    showAside();
+}
+
+void PanelFrame::showAside() {
+    aside_->setText(aside_->fontMetrics().elidedText(asideText_, Qt::ElideRight, width() - 80));
+}
+
+void PanelFrame::resizeEvent(QResizeEvent*) {
+    border_->place();
+    showAside();
 }
 
 void PanelFrame::setThread(const QColor& colour) {
@@ -70,8 +81,8 @@ void PanelFrame::show(const QString& structure) {
 QWidget* PanelFrame::freshBody() {
     auto* body = new QWidget;
     auto* layout = new QVBoxLayout(body);
-    layout->setContentsMargins(12, 8, 10, 12);
-    layout->setSpacing(2);
+    layout->setContentsMargins(marginPx, 4, marginPx, 8);
+    layout->setSpacing(0);
     scroll_->setWidget(body);  // the old one is deleted
     return body;
 }

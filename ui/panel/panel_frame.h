@@ -1,4 +1,5 @@
-// A side panel: a heading with the thread line of the selected correction, and a body that scrolls.
+// A side panel, as wide as its inner border is dragged to: a heading with the thread line of the selected correction,
+// and a body that scrolls.
 //
 // The body is built anew when its structure changes, and only has its values refreshed otherwise, so that a control
 // in use stays in place. The keyboard focus survives both: it goes back to the control of the same object name.
@@ -6,6 +7,8 @@
 
 #include <QWidget>
 #include <functional>
+
+#include "ui/panel/panel_border.h"
 
 class QLabel;
 class QVBoxLayout;
@@ -18,9 +21,10 @@ class PanelFrame : public QWidget {
     Q_OBJECT
 
 public:
-    PanelFrame(const QString& heading, QWidget* parent);
+    PanelFrame(const QString& heading, PanelBorder::Edge border, const QString& settingsKey, QWidget* parent);
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     void setAside(const QString& text);    // right of the heading
     void setThread(const QColor& colour);  // invalid: none
     // To be called when anything may have changed; does nothing more where `structure` is what was built last.
@@ -36,11 +40,14 @@ protected:
 private:
     QWidget* freshBody();
     QString focusedName() const;
+    void showAside();
 
     QList<std::function<void()>> refreshers_;
     std::optional<QString> built_;
     class QScrollArea* scroll_;
     QLabel* aside_;
+    QString asideText_;
+    PanelBorder* border_;
     StitchLine* thread_;
 };
 

@@ -17,8 +17,8 @@ namespace dimhem::ui {
 namespace {
 
 constexpr int heightPx = 34;
-constexpr QRect plateRect(6, 5, 36, 24);
-constexpr int nameLeft = 50;
+constexpr QRect plateRect(4, 6, 33, 22);
+constexpr int nameLeft = 43;
 
 struct CombineChoice {
     mask::Combine combine;
@@ -62,13 +62,13 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     combine->setMenu(menu);
     combine->setVisible(!part.shape->isZone());  // it takes the place of the mask above it
 
-    QToolButton* flip = iconButton("contrast", tr("Flip %1").arg(name_), tr("Flip: inside becomes outside (F)"), this);
-    flip->setObjectName(QString("flip-%1").arg(part_));
-    flip->setCheckable(true);
-    flip->setChecked(part.flipped);
-    flip->setVisible(!part.shape->isZone());
-    connect(flip, &QAbstractButton::clicked, this,
-            [this](bool on) { change(tr("flip part"), [on](mask::Part& p) { p.flipped = on; }); });
+    canInvert_ = !part.shape->isZone();
+    invert_ = iconButton("contrast", tr("Invert %1").arg(name_), tr("Invert: inside becomes outside (F)"), this);
+    invert_->setObjectName(QString("invert-%1").arg(part_));
+    invert_->setCheckable(true);
+    invert_->setChecked(part.flipped);
+    connect(invert_, &QAbstractButton::clicked, this,
+            [this](bool on) { change(tr("invert part"), [on](mask::Part& p) { p.flipped = on; }); });
     auto* enabled = new Switch(tr("%1 on").arg(name_), tr("This part on or off"), this);
     enabled->setObjectName(QString("enabled-%1").arg(part_));
     enabled->setChecked(part.enabled);
@@ -76,13 +76,19 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
             [this](bool on) { change(on ? tr("part on") : tr("part off"), [on](mask::Part& p) { p.enabled = on; }); });
 
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(nameLeft, 0, 6, 0);
-    layout->setSpacing(2);
+    layout->setContentsMargins(nameLeft, 0, 2, 0);
+    layout->setSpacing(0);
     layout->addStretch(1);
     layout->addWidget(combine);
-    layout->addWidget(flip);
-    layout->addSpacing(2);
+    layout->addWidget(invert_);
     layout->addWidget(enabled);
+    showInvert();
+}
+
+// The button is there where it says something, or may be wanted: it takes room from the name.
+void PartRow::showInvert() {
+    invert_->setVisible(canInvert_ && (invert_->isChecked() || session_.selectedPart() == part_ || underMouse()));
+    update();
 }
 
 void PartRow::setPlate(const QImage& plate) {
@@ -94,6 +100,14 @@ void PartRow::change(const QString& stepName, const std::function<void(mask::Par
     session_.edit(stepName, [&](const document::Document& d) {
         return document::withPart(d, session_.selectedCorrection(), part_, change);
     });
+}
+
+int PartRow::firstButtonX() const {
+    int x = width();
+    for (const QAbstractButton* button : findChildren<QAbstractButton*>()) {
+        if (button->isVisible()) x = std::min(x, button->x());
+    }
+    return x;
 }
 
 void PartRow::paintEvent(QPaintEvent*) {
@@ -121,7 +135,7 @@ void PartRow::paintEvent(QPaintEvent*) {
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(plateRect);
     painter.setPen(QColor(theme::text));
-    const QRect nameRect(nameLeft, 0, width() - nameLeft - 90, height());
+    const QRect nameRect(nameLeft, 0, firstButtonX() - nameLeft - 3, height());
     painter.drawText(nameRect, Qt::AlignVCenter, fontMetrics().elidedText(name_, Qt::ElideRight, nameRect.width()));
 }
 
@@ -134,7 +148,7 @@ void PartRow::mouseDoubleClickEvent(QMouseEvent*) {
 }
 
 void PartRow::rename() {
-    renameField(name_, {nameLeft - 6, 5, width() - nameLeft - 84, 24}, this, [this](const QString& name) {
+    renameField(name_, {nameLeft - 6, 5, width() - nameLeft - 60, 24}, this, [this](const QString& name) {
         change(tr("rename part"), [&](mask::Part& p) { p.name = name.toStdString(); });
     });
 }
@@ -211,10 +225,12 @@ void PartRow::contextMenuEvent(QContextMenuEvent* event) {
 
 void PartRow::enterEvent(QEnterEvent*) {
     session_.setHoveredPart(part_);
+    showInvert();
 }
 
 void PartRow::leaveEvent(QEvent*) {
     session_.setHoveredPart(0);
+    showInvert();
 }
 
 }  // namespace dimhem::ui

@@ -27,6 +27,8 @@ protected:
     void leaveEvent(QEvent* event) override;
 
 private:
+    void showInvert();
+    int firstButtonX() const;
     void rename();
     void moveBy(int places);
     void copyTo(document::Id correction);
@@ -37,6 +39,8 @@ private:
     mask::PartId part_;
     QString name_;
     QImage plate_;
+    class QToolButton* invert_;
+    bool canInvert_ = true;
 };
 
 }  // namespace dimhem::ui

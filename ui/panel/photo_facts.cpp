@@ -60,7 +60,7 @@ void PhotoFacts::addFact(QVBoxLayout* layout, const QString& name, const QString
     auto* row = new QHBoxLayout;
     auto* label = new QLabel(name, this);
     label->setProperty("quiet", true);
-    label->setFixedWidth(88);
+    label->setFixedWidth(76);
     auto* text = new QLabel(value, this);
     text->setWordWrap(true);
     text->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -16,12 +16,13 @@
 #include "ui/control/theme.h"
 #include "ui/panel/card.h"
 #include "ui/panel/starters_menu.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr int heightPx = 104;
+constexpr int heightPx = 72;
 
 // The strip the cards stand on; it draws where a dragged card would go.
 class Strip final : public QWidget {
@@ -58,20 +59,20 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     setFixedHeight(heightPx);
     setAccessibleName(tr("Sequence"));
     new_->setProperty("stitched", true);
-    new_->setFixedSize(96, 78);
+    new_->setFixedSize(84, 60);
     new_->setObjectName("new-correction");
     new_->setToolTip(tr("A new correction, after the selected one"));
     new_->setAccessibleName(tr("New correction"));
     new_->setMenu(newMenu());
     auto* strip = new QHBoxLayout(strip_);
-    strip->setContentsMargins(12, 4, 12, 4);
-    strip->setSpacing(8);
+    strip->setContentsMargins(10, 0, 10, 0);
+    strip->setSpacing(6);
     scroll_->setWidget(strip_);
     scroll_->setWidgetResizable(true);
     scroll_->setFrameShape(QFrame::NoFrame);
     scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 4, 12, 4);
+    layout->setContentsMargins(0, 4, 10, 4);
     layout->addWidget(scroll_, 1);
     layout->addWidget(new_, 0, Qt::AlignVCenter);
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };
@@ -301,15 +302,14 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         QPixmap swatch(16, 16);
         swatch.fill(threadColour(i));
         const std::string_view label = colour::threadColours[static_cast<std::size_t>(i)].label;
-        threads->addAction(swatch, QString::fromUtf8(label.data(), static_cast<int>(label.size())), this,
-                           [this, id, i] {
-                               session_.edit(tr("thread colour"), [&](const document::Document& d) {
-                                   return document::withCorrection(d, id, [=](document::Correction& c) {
-                                       c.threadColour = i;
-                                       c.threadColourChosen = true;
-                                   });
-                               });
-                           });
+        threads->addAction(swatch, words(label), this, [this, id, i] {
+            session_.edit(tr("thread colour"), [&](const document::Document& d) {
+                return document::withCorrection(d, id, [=](document::Correction& c) {
+                    c.threadColour = i;
+                    c.threadColourChosen = true;
+                });
+            });
+        });
     }
     menu.addSeparator();
     menu.addAction(tr("Remove\tDelete"), this, &SequencePanel::removeSelected);

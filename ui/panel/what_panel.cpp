@@ -10,17 +10,18 @@
 
 #include "core/adjust/registry.h"
 #include "core/kernel/mix_rows.h"
+#include "ui/bound/bound_slider.h"
 #include "ui/control/icon.h"
+#include "ui/control/labelled_row.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/photo_facts.h"
 
 namespace dimhem::ui {
 
 WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
-    : PanelFrame(tr("WHAT"), parent), session_(session), colours_(colours) {
+    : PanelFrame(tr("What"), PanelBorder::Edge::left, "panel/what", parent), session_(session), colours_(colours) {
     connect(&session_, &Session::opened, this, [this] {
         folded_.clear();  // what is remembered by id belongs to the document before
         editing_ = {};
@@ -56,7 +57,7 @@ QString WhatPanel::structure() const {
     QString structure = QString::number(correction->id);
     for (const document::AdjustmentUse& use : correction->adjustments) {
         structure += QString(" %1 %2%3%4")
-                         .arg(words(use.kind->id))
+                         .arg(idText(use.kind->id))
                          .arg(use.id)
                          .arg(use.enabled ? '+' : '-')
                          .arg(folded_.contains(use.id) ? 'f' : 'o');
@@ -123,11 +124,8 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 2, 0, 2);
-    auto* label = new QLabel(tr("Blend"), body);
-    label->setFixedWidth(88);
     auto* modes = new QComboBox(body);
+    modes->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     modes->setObjectName("blend");
     modes->setAccessibleName(tr("Blend mode"));
     modes->setToolTip(tr("How what the correction makes is laid over what was there"));
@@ -146,18 +144,13 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
         if (session_.correction())
             modes->setCurrentIndex(modes->findData(static_cast<int>(session_.correction()->blend)));
     });
-    row->addWidget(label);
-    row->addWidget(modes, 1);
-    layout->addLayout(row);
+    layout->addWidget(new LabelledRow(tr("Blend"), modes, body));
     addMixing(layout, body);
 }
 
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 2, 0, 2);
-    auto* label = new QLabel(tr("Mixing"), body);
-    label->setFixedWidth(88);
     auto* laws = new QComboBox(body);
+    laws->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     laws->setObjectName("mixing");
     laws->setAccessibleName(tr("Mixing law"));
     laws->setToolTip(tr("How none and full are mixed where the mask covers in part"));
@@ -175,9 +168,7 @@ void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
     onRefresh([this, laws] {
         if (session_.correction()) laws->setCurrentIndex(static_cast<int>(session_.correction()->mixing));
     });
-    row->addWidget(label);
-    row->addWidget(laws, 1);
-    layout->addLayout(row);
+    layout->addWidget(new LabelledRow(tr("Mixing"), laws, body));
 }
 
 void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {
@@ -266,7 +257,7 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
     };
     if (spec.toggle) {
         auto* toggle = new ValueSwitch(spec, body);
-        toggle->setObjectName(words(spec.id));
+        toggle->setObjectName(idText(spec.id));
         onRefresh([this, toggle, id, i] { toggle->setValue(valueOf(id, i) != 0); });
         connect(toggle, &ValueSwitch::changed, this, [this, changed, step](bool on) {
             session_.edit(step, [&](const document::Document& d) { return changed(d, on); });
@@ -275,7 +266,7 @@ void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::
         return;
     }
     auto* slider = boundSlider(spec, step, session_, {correction, 0}, body, changed);
-    slider->setObjectName(words(spec.id));
+    slider->setObjectName(idText(spec.id));
     onRefresh([this, slider, id, i] { slider->setValue(valueOf(id, i)); });
     slider->setEnabled(use.enabled);
     layout->addWidget(slider);

@@ -8,33 +8,36 @@
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/registry.h"
+#include "ui/bound/bound_slider.h"
+#include "ui/control/fold.h"
 #include "ui/control/icon.h"
+#include "ui/control/labelled_row.h"
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/panel/part_row.h"
-#include "ui/panel/part_settings.h"
+#include "ui/part/part_settings.h"
 #include "ui/session/part_key.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-QHBoxLayout* labelled(const QString& text, QWidget* control, QWidget* body) {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 2, 0, 2);
-    auto* label = new QLabel(text, body);
-    label->setFixedWidth(88);
-    row->addWidget(label);
-    row->addWidget(control);
-    row->addStretch(1);
-    return row;
+// What is set, as in "feather 4 px, expand -1.0 px".
+QString refineSummary(const mask::Mask& mask) {
+    QStringList set;
+    for (const mask::RefineParam& param : mask::refineParams()) {
+        const double value = mask.refine.*param.value;
+        if (value != param.spec.neutral)
+            set << QObject::tr("%1 %2").arg(words(param.spec.label).toLower(), shownValue(param.spec, value));
+    }
+    if (mask.inverted) set << QObject::tr("inverted");
+    return set.isEmpty() ? QObject::tr("nothing set") : set.join(QObject::tr(", "));
 }
 
 }  // namespace
 
 WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
-    : PanelFrame(tr("WHERE"), parent), session_(session), pictures_(pictures) {
+    : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent), session_(session), pictures_(pictures) {
     // Later, not at once: the change may come from a control that is part of what is built anew.
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &WherePanel::refresh, Qt::QueuedConnection); };
     connect(&session_, &Session::opened, this, [this, refreshSoon] {
@@ -65,7 +68,7 @@ QString WherePanel::structure() const {
     if (session_.part()) structure += settingsVariant(*session_.document(), *session_.part());
     for (const mask::PartPtr& part : mask.parts) {
         structure += QString(" %1 %2 %3 %4 %5 %6")
-                         .arg(words(part->shape->kind().id))
+                         .arg(idText(part->shape->kind().id))
                          .arg(part->id)
                          .arg(static_cast<int>(part->combine))
                          .arg(part->flipped)
@@ -105,7 +108,7 @@ void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
                                             [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; });
         });
     });
-    layout->addLayout(labelled(tr("Starts"), starts, body));
+    layout->addWidget(new LabelledRow(tr("Starts"), starts, body));
 }
 
 void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
@@ -118,7 +121,7 @@ void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
 }
 
 void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
-    constexpr int inRow = 7;
+    constexpr int inRow = 7, buttonWidth = 26;
     auto* rows = new QGridLayout;
     rows->setContentsMargins(0, 0, 0, 6);
     rows->setSpacing(0);
@@ -126,11 +129,11 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     layout->addWidget(quietLabel(tr("Add part"), body));
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         const QString name = words(kind->label);
-        QToolButton* button = iconButton(words(kind->id), tr("Add %1").arg(name.toLower()),
+        QToolButton* button = iconButton(idText(kind->id), tr("Add %1").arg(name.toLower()),
                                          tr("%1 (%2)\n%3").arg(name, partKey(*kind), words(kind->tip)), body);
-        button->setObjectName("add-" + words(kind->id));
+        button->setObjectName("add-" + idText(kind->id));
         button->setIconSize({16, 16});
-        button->setFixedSize(33, 24);
+        button->setFixedSize(buttonWidth, 24);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         const int place = rows->count();
         rows->addWidget(button, place / inRow, place % inRow);
@@ -167,28 +170,27 @@ void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
 }
 
 void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
-    layout->addSpacing(8);
-    layout->addWidget(separator(body));
     layout->addSpacing(6);
-    layout->addWidget(quietLabel(tr("Refine · whole mask"), body));
+    layout->addWidget(separator(body));
+    auto* fold = new Fold(tr("Refine"), "refine", tr("Changes the mask as a whole, all its parts together"), body);
     const document::Id correction = session_.selectedCorrection();
     for (const mask::RefineParam& param : mask::refineParams()) {
         auto* slider =
-            boundSlider(param.spec, tr("refine: %1").arg(words(param.spec.label).toLower()), session_, {correction, 0},
-                        body, [correction, &param](const document::Document& document, double value) {
+            boundSlider(param.spec, tr("refine mask: %1").arg(words(param.spec.label)), session_, {correction, 0},
+                        fold->body(), [correction, &param](const document::Document& document, double value) {
                             return document::withCorrection(document, correction, [&](document::Correction& c) {
                                 mask::setRefine(c.mask.refine, param.value, value);
                             });
                         });
-        slider->setObjectName("refine-" + words(param.spec.id));
+        slider->setObjectName("refine-" + idText(param.spec.id));
         onRefresh([this, slider, &param] {
             if (session_.correction()) slider->setValue(session_.correction()->mask.refine.*param.value);
         });
-        layout->addWidget(slider);
+        fold->rows()->addWidget(slider);
     }
     static constexpr base::ParamSpec inverted = {
-        .id = "inverted", .label = "Invert", .tip = "The whole mask turned inside out.", .toggle = true};
-    auto* toggle = new ValueSwitch(inverted, body);
+        .id = "inverted", .label = "Invert", .tip = "Inside becomes outside, for the whole mask.", .toggle = true};
+    auto* toggle = new ValueSwitch(inverted, fold->body());
     toggle->setObjectName("refine-inverted");
     connect(toggle, &ValueSwitch::changed, this, [this](bool on) {
         session_.edit(tr("invert mask"), [&](const document::Document& d) {
@@ -199,7 +201,11 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
     onRefresh([this, toggle] {
         if (session_.correction()) toggle->setValue(session_.correction()->mask.inverted);
     });
-    layout->addWidget(toggle);
+    fold->rows()->addWidget(toggle);
+    onRefresh([this, fold] {
+        if (session_.correction()) fold->setSummary(refineSummary(session_.correction()->mask));
+    });
+    layout->addWidget(fold);
 }
 
 void WherePanel::showPlates() {

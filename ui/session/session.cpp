@@ -6,6 +6,7 @@
 #include "core/adjust/light.h"
 #include "core/adjust/paint.h"
 #include "core/document/edits.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
@@ -287,8 +288,7 @@ void Session::duplicateCorrection() {
 void Session::addPart(const mask::ShapeKind& kind) {
     if (!isOpen()) return;
     endGesture();
-    const QString step =
-        tr("add %1").arg(QString::fromUtf8(kind.label.data(), static_cast<int>(kind.label.size())).toLower());
+    const QString step = tr("add %1").arg(words(kind.label).toLower());
     const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
     if (!correction()) {
         mask::Mask mask;

@@ -1,7 +1,7 @@
 // What the brush brings (core/mask/brings.h): the kind, and what that kind needs to know.
 #pragma once
 
-#include "ui/panel/part_settings.h"
+#include "ui/part/part_settings.h"
 
 namespace dimhem::ui {
 

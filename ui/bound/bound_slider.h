@@ -5,6 +5,7 @@
 #include "core/document/edits.h"
 #include "ui/control/value_slider.h"
 #include "ui/session/session.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
@@ -33,10 +34,7 @@ private:
     Gesture gesture_;
 };
 
-inline std::shared_ptr<ControlGesture> controlGesture(Session& session, const QString& stepName,
-                                                      const EditTarget& target) {
-    return std::make_shared<ControlGesture>(session, stepName, target);
-}
+std::shared_ptr<ControlGesture> controlGesture(Session& session, const QString& stepName, const EditTarget& target);
 
 // `changed(document, value)` gives the version with the value in it.
 template <class Changed>
@@ -49,10 +47,6 @@ ValueSlider* boundSlider(const base::ParamSpec& spec, const QString& stepName, S
     });
     QObject::connect(slider, &ValueSlider::finished, &session, [gesture] { gesture->commit(); });
     return slider;
-}
-
-inline QString words(std::string_view text) {
-    return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
 }
 
 }  // namespace dimhem::ui

@@ -1,4 +1,4 @@
-#include "ui/panel/bringing_settings.h"
+#include "ui/part/brings.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -8,10 +8,11 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "ui/bound/bound_slider.h"
+#include "ui/control/labelled_row.h"
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
-#include "ui/panel/bound_slider.h"
 #include "ui/session/brush_colour.h"
 
 namespace dimhem::ui {
@@ -30,16 +31,6 @@ void changeBringing(Session& session, const std::function<void(Bringing&)>& chan
     Bringing bringing = session.bringing();
     change(bringing);
     session.setBringing(bringing);
-}
-
-QHBoxLayout* addRow(QVBoxLayout* layout, QWidget* body, const QString& text) {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 2, 0, 2);
-    auto* label = new QLabel(text, body);
-    label->setFixedWidth(88);
-    row->addWidget(label);
-    layout->addLayout(row);
-    return row;
 }
 
 QLabel* addWords(QVBoxLayout* layout, QWidget* body, const QString& words) {
@@ -80,8 +71,10 @@ QIcon chip(const colour::EncodedRgb& colour) {
 // Those picked lately: pressed, one becomes the brush's.
 void addChips(const SettingsBuilder& b, QVBoxLayout* layout, QWidget* box) {
     Session& session = b.session;
-    QHBoxLayout* row = addRow(layout, box, QObject::tr("Picked"));
+    auto* row = new QHBoxLayout;
     row->setSpacing(0);
+    row->addWidget(new QLabel(QObject::tr("Picked"), box), 1);
+    layout->addLayout(row);
     QList<QToolButton*> chips;
     for (qsizetype i = 0; i < Bringing::mostColours; ++i) {
         auto* button = new QToolButton(box);
@@ -96,7 +89,6 @@ void addChips(const SettingsBuilder& b, QVBoxLayout* layout, QWidget* box) {
         row->addWidget(button);
         chips.append(button);
     }
-    row->addStretch(1);
     const auto show = [&session, chips] {
         const auto& colours = session.bringing().colours;
         for (qsizetype i = 0; i < chips.size(); ++i) {
@@ -123,9 +115,7 @@ void addColour(const SettingsBuilder& b) {
     QObject::connect(picker, &Segmented::chosen, &session, [&session](int index) {
         changeBringing(session, [index](Bringing& bringing) { bringing.pickerPx = sides[index]; });
     });
-    QHBoxLayout* row = addRow(layout, box, QObject::tr("Picker"));
-    row->addWidget(picker);
-    row->addStretch(1);
+    layout->addWidget(new LabelledRow(QObject::tr("Picker"), picker, box));
     const auto show = [&session, picker] {
         const auto* side = std::ranges::find(sides, session.bringing().pickerPx);
         picker->setCurrent(static_cast<int>(side - std::begin(sides)));
@@ -140,7 +130,7 @@ void addCloneSlider(const SettingsBuilder& b, QVBoxLayout* layout, const base::P
                     double mask::Brings::*value) {
     Session& session = b.session;
     auto* slider = new ValueSlider(spec, layout->parentWidget());
-    slider->setObjectName("clone-" + words(spec.id));
+    slider->setObjectName("clone-" + idText(spec.id));
     QObject::connect(slider, &ValueSlider::changed, &session, [&session, value](double now) {
         change(session, [=](mask::Brings& brings) { brings.*value = now; });
     });
@@ -162,9 +152,7 @@ void addTakenFrom(const SettingsBuilder& b, QVBoxLayout* layout) {
     QObject::connect(taken, &Segmented::chosen, &session, [&session](int index) {
         changeBringing(session, [index](Bringing& bringing) { bringing.fixed = index == 1; });
     });
-    QHBoxLayout* row = addRow(layout, box, QObject::tr("Takes from"));
-    row->addWidget(taken);
-    row->addStretch(1);
+    layout->addWidget(new LabelledRow(QObject::tr("Takes from"), taken, box));
     const auto show = [&session, taken] { taken->setCurrent(session.bringing().fixed ? 1 : 0); };
     QObject::connect(&session, &Session::brushChanged, taken, show);
     show();
@@ -191,9 +179,7 @@ void addHeal(const SettingsBuilder& b) {
     QObject::connect(place, &Segmented::chosen, &session, [&session](int index) {
         changeBringing(session, [index](Bringing& bringing) { bringing.finds = index == 0; });
     });
-    QHBoxLayout* row = addRow(layout, box, QObject::tr("Its place"));
-    row->addWidget(place);
-    row->addStretch(1);
+    layout->addWidget(new LabelledRow(QObject::tr("Its place"), place, box));
     const auto show = [&session, place] { place->setCurrent(session.bringing().finds ? 0 : 1); };
     QObject::connect(&session, &Session::brushChanged, place, show);
     show();
@@ -213,6 +199,7 @@ void addLine(const SettingsBuilder& b) {
 void addBringing(const SettingsBuilder& b) {
     Session& session = b.session;
     auto* kinds = new QComboBox(b.body);
+    kinds->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     kinds->setObjectName("brings");
     kinds->setAccessibleName(QObject::tr("What the brush brings"));
     kinds->setToolTip(QObject::tr("What strokes lay down beside saying where the correction acts"));
@@ -225,8 +212,7 @@ void addBringing(const SettingsBuilder& b) {
             brings.kind = mask::bringKinds()[static_cast<std::size_t>(index)].kind;
         });
     });
-    QHBoxLayout* row = addRow(b.layout, b.body, QObject::tr("Brings"));
-    row->addWidget(kinds, 1);
+    b.layout->addWidget(new LabelledRow(QObject::tr("Brings"), kinds, b.body));
     const auto show = [&session, kinds] { kinds->setCurrentIndex(static_cast<int>(session.brush().brings.kind)); };
     QObject::connect(&session, &Session::brushChanged, kinds, show);
     show();

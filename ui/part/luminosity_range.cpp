@@ -1,0 +1,53 @@
+#include "ui/part/kinds.h"
+
+#include "core/mask/luminosity_range.h"
+#include "core/task/probe.h"
+#include "ui/part/rows.h"
+#include "ui/session/background.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+// The tones of the whole picture a range is measured on, counted in the background.
+void countTones(RangeStrip* strip, const SettingsBuilder& b, mask::Seen seen) {
+    const Session& session = b.session;
+    render::Comparison comparison;
+    comparison.allOff = seen == mask::Seen::photo;
+    comparison.stopBefore = seen == mask::Seen::arriving ? b.target.correction : 0;
+    runInBackground(
+        strip,
+        [renderer = session.sharedRenderer(), document = session.document(), comparison] {
+            return task::toneHistogram(*renderer, render::Sequence(document, comparison));
+        },
+        [strip](const std::vector<double>& parts) { strip->setHistogram(QList<double>(parts.begin(), parts.end())); });
+}
+
+}  // namespace
+
+void addLuminosityRange(const SettingsBuilder& b) {
+    using Values = mask::LuminosityRangeValues;
+    const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
+    const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
+    RangeStrip* strip = addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"),
+                                                                "tones", QObject::tr("tones of range"), &Values::tones);
+    const SettingsBuilder more = addMore(b);
+    addSlider<mask::LuminosityRange, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
+    const auto seen = [b] {
+        const auto shape = shapeOf<mask::LuminosityRange>(b);
+        return shape ? shape->values().seen : mask::Seen::photo;
+    };
+    addMeasured(more, seen, [b, strip](mask::Seen chosen) {
+        editShape<mask::LuminosityRange>(b, QObject::tr("what the range is measured on"),
+                                         [&](const mask::LuminosityRange& shape) {
+                                             Values v = shape.values();
+                                             v.seen = chosen;
+                                             return std::make_shared<mask::LuminosityRange>(v);
+                                         });
+        countTones(strip, b, chosen);
+    });
+    countTones(strip, b, seen());
+    addHint(b, QObject::tr("Press on a tone in the photo and drag away from it to widen the range."));
+}
+
+}  // namespace dimhem::ui

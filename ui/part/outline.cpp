@@ -1,0 +1,75 @@
+#include "ui/part/kinds.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <algorithm>
+
+#include "core/mask/outline.h"
+#include "ui/part/rows.h"
+#include "ui/session/latest_job.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+// Says, once it is known, where a snap found no edge this near.
+void addSnapNote(const SettingsBuilder& b) {
+    QLabel* note =
+        addHint(b, QObject::tr("Snapping would lose most of the outline, so it stays as drawn: there is no edge "
+                               "this near."));
+    note->setObjectName("snap-refused");
+    note->hide();
+    b.onRefresh([b, note, job = std::make_shared<LatestJob>(note), asked = mask::ShapePtr()]() mutable {
+        const auto outline = shapeOf<mask::Outline>(b);
+        if (!outline || outline == asked) return;
+        asked = outline;
+        job->request(
+            [outline, renderer = b.session.sharedRenderer(), document = b.session.document(),
+             correction = b.target.correction] {
+                const render::Sequence sequence(document, {});
+                return outline->snapPx() > 0 && outline->points().size() >= 3 &&
+                       outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
+            },
+            [note](bool refused) { note->setVisible(refused); });
+    });
+}
+
+}  // namespace
+
+void addOutline(const SettingsBuilder& b) {
+    struct Values {
+        std::vector<base::Point> points;
+        double featherPx, snapPx;
+    };
+    const std::function<Values(const mask::Outline&)> values = [](const mask::Outline& o) {
+        return Values{o.points(), o.featherPx(), o.snapPx()};
+    };
+    const std::function<mask::ShapePtr(const Values&)> made = [](const Values& v) {
+        return std::make_shared<mask::Outline>(v.points, v.featherPx, v.snapPx);
+    };
+    addSlider<mask::Outline, Values>(b, mask::outlineFeatherSpec, &Values::featherPx, values, made);
+    addSlider<mask::Outline, Values>(b, mask::outlineSnapSpec, &Values::snapPx, values, made);
+    auto* snap = new QPushButton(QObject::tr("Snap to the edge"), b.body);
+    snap->setObjectName("snap-outline");
+    snap->setAccessibleName(snap->text());
+    snap->setToolTip(QObject::tr("Finds the edge of what the outline goes round; the outline stays as drawn"));
+    QObject::connect(snap, &QAbstractButton::clicked, &b.session, [b] {
+        // Far enough off for a hand that drew it with the whole photo in view.
+        const base::Size size = b.session.renderer().photo().size();
+        const double reach = std::clamp(std::round(std::max(size.width, size.height) / 200.0), 8.0, 40.0);
+        editShape<mask::Outline>(b, QObject::tr("snap outline"), [&](const mask::Outline& shape) {
+            return std::make_shared<mask::Outline>(shape.points(), 0, reach);
+        });
+    });
+    b.onRefresh([b, snap] {
+        const auto shape = shapeOf<mask::Outline>(b);
+        snap->setEnabled(shape && shape->snapPx() == 0 && shape->points().size() >= 3);
+    });
+    b.layout->addWidget(snap, 0, Qt::AlignLeft);
+    addSnapNote(b);
+    addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
+                           "or a click on the "
+                           "first point. Points can be dragged afterwards."));
+}
+
+}  // namespace dimhem::ui

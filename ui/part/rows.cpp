@@ -1,0 +1,42 @@
+#include "ui/part/rows.h"
+
+#include <QLabel>
+
+#include "ui/control/fold.h"
+#include "ui/control/segmented.h"
+
+namespace dimhem::ui {
+
+void addLabelled(const SettingsBuilder& b, const QString& text, QWidget* control) {
+    b.layout->addWidget(new LabelledRow(text, control, b.body));
+}
+
+QLabel* addHint(const SettingsBuilder& b, const QString& text) {
+    auto* label = new QLabel(text, b.body);
+    label->setProperty("quiet", true);
+    label->setWordWrap(true);
+    b.layout->addSpacing(6);
+    b.layout->addWidget(label);
+    return label;
+}
+
+SettingsBuilder addMore(const SettingsBuilder& b) {
+    auto* fold = new Fold(QObject::tr("More"), "more", QObject::tr("Settings that are rarely changed"), b.body);
+    b.layout->addWidget(fold);
+    return {b.session, b.target, fold->rows(), fold->body(), b.onRefresh};
+}
+
+void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& current,
+                 const std::function<void(mask::Seen)>& choose) {
+    auto* measured = new Segmented(
+        QObject::tr("Measured on"),
+        {{QObject::tr("photo"), QObject::tr("The untouched photo: other corrections do not move the mask")},
+         {QObject::tr("arriving"), QObject::tr("The picture as it arrives at this correction")}},
+        b.body);
+    b.onRefresh([measured, current] { measured->setCurrent(current() == mask::Seen::arriving ? 1 : 0); });
+    QObject::connect(measured, &Segmented::chosen, &b.session,
+                     [choose](int index) { choose(index == 1 ? mask::Seen::arriving : mask::Seen::photo); });
+    addLabelled(b, QObject::tr("Measured on"), measured);
+}
+
+}  // namespace dimhem::ui
