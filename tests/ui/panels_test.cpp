@@ -51,11 +51,11 @@ QPushButton* segment(Window& w, const QString& name) {
 
 }  // namespace
 
-TEST_F(Panels, PartsAreSelectedFlippedSwitchedAndCombined) {
+TEST_F(Panels, PartsAreSelectedInvertedSwitchedAndCombined) {
     QTest::mouseClick(row(0), Qt::LeftButton, {}, QPoint(70, 15));
     EXPECT_EQ(w.session().selectedPart(), partIds[0]);
     ASSERT_TRUE(w.settle());
-    QTest::mouseClick(ofPart<QToolButton>("flip", 0), Qt::LeftButton);
+    QTest::mouseClick(ofPart<QToolButton>("invert", 0), Qt::LeftButton);
     EXPECT_TRUE(part(0).flipped);
     ASSERT_TRUE(w.settle());
     QTest::mouseClick(ofPart<ui::Switch>("enabled", 1), Qt::LeftButton);

@@ -216,8 +216,10 @@ TEST(Window, InterfaceColoursAreNeutral) {
     w.session().selectCorrection(0);  // no thread colour on the panels
     ASSERT_TRUE(w.settle());
     const QImage shot = w.window.grab().toImage();
-    for (int y = 45; y < 690; y += 3) {
-        for (const int x : {20, 130, 250, 275, 1005, 1030, 1150, 1270}) {
+    const QRect canvas(w.canvas().mapTo(&w.window, QPoint()), w.canvas().size());
+    for (int y = canvas.top() + 5; y < canvas.bottom(); y += 3) {
+        for (const int x :
+             {20, 100, canvas.left() - 10, canvas.left() + 4, canvas.right() - 4, canvas.right() + 20, 1150, 1270}) {
             const QColor c = shot.pixelColor(x, y);
             ASSERT_TRUE(std::abs(c.red() - c.green()) <= 1 && std::abs(c.green() - c.blue()) <= 1)
                 << x << " " << y << " " << c.name().toStdString();

@@ -24,7 +24,7 @@ DragField::DragField(const base::ParamSpec& spec, QWidget* parent)
     setAccessibleName(words(spec.label));
     setToolTip(tr("%1\nDrag sideways, or type.").arg(words(spec.tip)));
     setFixedHeight(19);
-    setMinimumWidth(36);
+    setMinimumWidth(29);
     pause_.setSingleShot(true);
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &DragField::finished);

@@ -23,7 +23,7 @@ QLineEdit[flat="true"] { background: transparent; padding: 0 2px; }
 QLineEdit[flat="true"]:hover { background: #1a1a1a; }
 QLineEdit[flat="true"]:focus { background: #1a1a1a; }
 QLineEdit:focus { border-color: #d0d0d0; }
-QPushButton { background: #383838; border: 1px solid #5a5a5a; border-radius: 4px; padding: 5px 12px; }
+QPushButton { background: #383838; border: 1px solid #5a5a5a; border-radius: 4px; padding: 4px 9px; }
 QPushButton:hover { background: #444444; }
 QPushButton:pressed { background: #505050; }
 QPushButton:checked { background: #5c5c5c; border-color: #e0e0e0; }

@@ -99,7 +99,7 @@ QString EditorFrame::step(const QString& what) const {
 }
 
 QPushButton* EditorFrame::addButton(const QString& iconName, const QString& text, const QString& objectName,
-                                    const QString& tip, QBoxLayout* row) const {
+                                    const QString& tip, QLayout* row) const {
     auto* button = new QPushButton(icon(iconName), text, body);
     button->setObjectName(objectName);
     button->setToolTip(tip);
@@ -108,16 +108,15 @@ QPushButton* EditorFrame::addButton(const QString& iconName, const QString& text
     return button;
 }
 
-QHBoxLayout* EditorFrame::addRow() const {
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 2, 0, 2);
+FlowLayout* EditorFrame::addRow() const {
+    auto* row = new FlowLayout;
     layout->addLayout(row);
     return row;
 }
 
 void EditorFrame::addMeasuring(const QString& hereTip, const QString& hereHint, const QString& againTip) const {
     const EditorFrame f = *this;
-    QHBoxLayout* row = addRow();
+    FlowLayout* row = addRow();
     QPushButton* here = addButton("maximize", QObject::tr("Measure here"), "measure-here", hereTip, row);
     QObject::connect(here, &QPushButton::clicked, body, [f, hereHint] {
         PhotoGesture gesture;
@@ -128,7 +127,6 @@ void EditorFrame::addMeasuring(const QString& hereTip, const QString& hereHint, 
     });
     QPushButton* again = addButton("redo-2", QObject::tr("Again"), "measure-again", againTip, row);
     QObject::connect(again, &QPushButton::clicked, body, [f] { measure(f, {}); });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

@@ -8,6 +8,8 @@
 #include <functional>
 
 #include "core/document/edits.h"
+#include "ui/bound/bound_slider.h"
+#include "ui/control/flow_layout.h"
 #include "ui/session/colour_watch.h"
 #include "ui/session/session.h"
 
@@ -48,8 +50,8 @@ struct EditorFrame {
     QString step(const QString& what) const;  // "Tone curve: what"
 
     QPushButton* addButton(const QString& icon, const QString& text, const QString& objectName, const QString& tip,
-                           QBoxLayout* row) const;
-    QHBoxLayout* addRow() const;
+                           QLayout* row) const;
+    FlowLayout* addRow() const;
     // "Measure here", a drag over a place, and "Again", under the mask: both in the background.
     void addMeasuring(const QString& hereTip, const QString& hereHint, const QString& againTip) const;
 };

@@ -59,12 +59,11 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
     leave->setObjectName("leave");
     leave->setValue(f.state.leavePct);
     QObject::connect(leave, &ValueSlider::changed, f.body, [f](double pct) { f.state.leavePct = pct; });
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Pick a neutral"), "pick-neutral",
         QObject::tr("Then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
         row);
-    row->addStretch(1);
     f.layout->addWidget(leave);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
         f.session.ask(asking(
@@ -106,7 +105,7 @@ void buildColourBalanceEditor(const EditorFrame& f) {
 
 void buildSpillEditor(const EditorFrame& f) {
     addAllParameters(f);
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* pick =
         f.addButton("pipette", QObject::tr("Pick the screen"), "pick-screen",
                     QObject::tr("Then press on the screen, or on what is worst spilled on, in the photo."), row);
@@ -130,7 +129,6 @@ void buildSpillEditor(const EditorFrame& f) {
                 }
             });
     });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

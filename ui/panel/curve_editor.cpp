@@ -144,7 +144,7 @@ void buildCurveEditor(const EditorFrame& f) {
     });
     f.layout->addWidget(field);
 
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* bend =
         f.addButton("pipette", QObject::tr("On the photo"), "bend-on-photo",
                     QObject::tr("Then press on a tone in the photo and drag up or down to bend the curve there."), row);
@@ -161,7 +161,6 @@ void buildCurveEditor(const EditorFrame& f) {
             next.tables[table].assign(f.kind.tables[table].neutral.begin(), f.kind.tables[table].neutral.end());
         });
     });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

@@ -8,7 +8,7 @@ namespace dimhem::ui {
 
 void buildLineFillEditor(const EditorFrame& f) {
     for (std::size_t i = 0; i < f.kind.params.size(); ++i) f.addParameter(i);
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* along =
         f.addButton("outline", QObject::tr("Along"), "fill-along",
                     QObject::tr("Then drag lines on the photo that the filling shall run along."), row);
@@ -30,7 +30,6 @@ void buildLineFillEditor(const EditorFrame& f) {
                [](adjust::Settings& next) { next = adjust::withoutDirections(next); });
     });
     f.onRefresh([f, none] { none->setEnabled(f.settings() && !f.settings()->tables[0].empty()); });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

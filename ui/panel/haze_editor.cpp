@@ -55,7 +55,7 @@ void pickAirLight(const EditorFrame& f, base::Point place) {
 
 // The correction kept to what lies far, by a part of its mask.
 void addDepthPart(const EditorFrame& f) {
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* only = f.addButton("haze-depth", QObject::tr("Only what lies far"), "only-far",
                                     QObject::tr("Adds a part to the mask that keeps the correction to what is deep in "
                                                 "haze. Its plate view shows where that is."),
@@ -70,7 +70,6 @@ void addDepthPart(const EditorFrame& f) {
                 .document;
         });
     });
-    row->addStretch(1);
 }
 
 }  // namespace
@@ -85,7 +84,7 @@ void buildHazeEditor(const EditorFrame& f) {
         if (f.settings()) says->setText(wordsOf(*f.settings()));
     });
     f.layout->addWidget(says);
-    QHBoxLayout* airRow = f.addRow();
+    FlowLayout* airRow = f.addRow();
     QPushButton* pick = f.addButton("pipette", QObject::tr("Pick air light"), "pick-air",
                                     QObject::tr("Then press on the palest haze, far away but not above it."), airRow);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
@@ -102,8 +101,7 @@ void buildHazeEditor(const EditorFrame& f) {
             next.tables[static_cast<std::size_t>(adjust::HazeTable::measured)].clear();
         });
     });
-    airRow->addStretch(1);
-    QHBoxLayout* marks = f.addRow();
+    FlowLayout* marks = f.addRow();
     QPushButton* near = f.addButton("plus", QObject::tr("Near"), "mark-near",
                                     QObject::tr("Then press on a place without haze: it is left as it is."), marks);
     QObject::connect(near, &QPushButton::clicked, f.body, [f] {
@@ -115,8 +113,7 @@ void buildHazeEditor(const EditorFrame& f) {
     QObject::connect(far, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place in thick haze"), QObject::tr("far mark"), adjust::withFarMark);
     });
-    marks->addStretch(1);
-    QHBoxLayout* wayRow = f.addRow();
+    FlowLayout* wayRow = f.addRow();
     QPushButton* way = f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
                                    QObject::tr("Then drag from the nearest ground to the skyline: half of the haze is "
                                                "taken from what is usual so far away."),
@@ -136,7 +133,6 @@ void buildHazeEditor(const EditorFrame& f) {
     QObject::connect(none, &QPushButton::clicked, f.body, [f] {
         f.edit(f.step(QObject::tr("no marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
     });
-    wayRow->addStretch(1);
     addDepthPart(f);
 }
 

@@ -53,9 +53,9 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
     for (int i = 0; i < count; ++i) {
         const QString name = nameOf(rangeOf(*f.settings(), i));
         choices.append(
-            {count > 4 ? QString::number(i + 1) : name, QObject::tr("Band %1: %2").arg(i + 1).arg(name.toLower())});
+            {count > 3 ? QString::number(i + 1) : name, QObject::tr("Band %1: %2").arg(i + 1).arg(name.toLower())});
     }
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     auto* which = new Segmented(QObject::tr("Band"), choices, f.body);
     which->setObjectName("band");
     which->setCurrent(band);
@@ -63,7 +63,7 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
         f.state.chosen[f.use] = chosen;
         f.rebuild();
     });
-    row->addWidget(which, 1);
+    row->addWidget(which);
 }
 
 void addBand(const EditorFrame& f, int count) {
@@ -119,12 +119,11 @@ void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
 }
 
 void addBandButtons(const EditorFrame& f, int band, int count) {
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* add = f.addButton("plus", QObject::tr("Band"), "add-band", QObject::tr("Another band of hues."), row);
     add->setEnabled(static_cast<std::size_t>(count) < f.kind.tables[0].mostRows);
     QObject::connect(add, &QPushButton::clicked, f.body, [f, count] { addBand(f, count); });
     if (count == 0) {
-        row->addStretch(1);
         return;
     }
     QPushButton* pick = f.addButton(
@@ -137,7 +136,6 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
         gesture.done = [f, band](const PhotoDrag& drag) { takeBand(f, band, drag); };
         f.session.ask(std::move(gesture));
     });
-    row->addStretch(1);
     QToolButton* remove = iconButton("x", QObject::tr("Remove this band"), QObject::tr("Remove this band"), f.body);
     remove->setObjectName("remove-band");
     QObject::connect(remove, &QAbstractButton::clicked, f.body, [f, band] { removeBand(f, band); });
@@ -157,7 +155,7 @@ void takeTowards(const EditorFrame& f, int band, const PhotoDrag& drag) {
 }
 
 void addTowardsButton(const EditorFrame& f, int band) {
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Its own hue"), "pick-towards",
         QObject::tr("Then press where the thing shows its own colour: the band is bent towards that hue."), row);
@@ -168,7 +166,6 @@ void addTowardsButton(const EditorFrame& f, int band) {
         gesture.done = [f, band](const PhotoDrag& drag) { takeTowards(f, band, drag); };
         f.session.ask(std::move(gesture));
     });
-    row->addStretch(1);
 }
 
 void addBandStrip(const EditorFrame& f, int band) {

@@ -9,14 +9,17 @@
 namespace dimhem::ui {
 
 void buildInkTableEditor(const EditorFrame& f) {
+    // As printers write them: K is black.
+    const QString letters[] = {QObject::tr("C"), QObject::tr("M"), QObject::tr("Y"), QObject::tr("K")};
     auto* grid = new QGridLayout;
     grid->setContentsMargins(0, 2, 0, 2);
     grid->setHorizontalSpacing(3);
     grid->setVerticalSpacing(2);
     for (std::size_t ink = 0; ink < adjust::inkCount; ++ink) {
-        auto* label = new QLabel(ink == 1 ? QObject::tr("Mag.") : words(adjust::inkLabel(ink)), f.body);
+        auto* label = new QLabel(letters[ink], f.body);
         label->setProperty("quiet", true);
         label->setAlignment(Qt::AlignCenter);
+        label->setAccessibleName(words(adjust::inkLabel(ink)));
         label->setToolTip(words(adjust::inkLabel(ink)) + ", %");
         grid->addWidget(label, 0, static_cast<int>(ink) + 1);
     }

@@ -100,7 +100,7 @@ void buildVeilEditor(const EditorFrame& f) {
                               .arg(adjust::noiseGainOf(*f.settings(), 1), 0, 'f', 1));
     });
     f.layout->addWidget(says);
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton("pipette", QObject::tr("Pick its light"), "pick-veil",
                                     QObject::tr("Then press where the veil is dense: its own light is worked out from "
                                                 "what is seen there and what lies beside it."),
@@ -117,12 +117,11 @@ void buildVeilEditor(const EditorFrame& f) {
         measureAll(f, QObject::tr("find the veil's light"),
                    QObject::tr("The mask covers too little, or too evenly, to find a veil under it."));
     });
-    row->addStretch(1);
 }
 
 void buildShadowEditor(const EditorFrame& f) {
     for (std::size_t i = 0; i < f.kind.params.size(); ++i) f.addParameter(i);
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* border = f.addButton("maximize", QObject::tr("From border"), "gains-from-border",
                                       QObject::tr("Measures what each channel lacks from the soft border of the mask, "
                                                   "where it lies on the shadow's own."),
@@ -140,7 +139,6 @@ void buildShadowEditor(const EditorFrame& f) {
         gesture.done = [f](const PhotoDrag& drag) { gainsBetween(f, drag.from, drag.to); };
         f.session.ask(std::move(gesture));
     });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui

@@ -98,7 +98,7 @@ void buildMatchEditor(const EditorFrame& f) {
     f.onColours([f, difference] { difference->setText(differenceWords(f)); });
     f.onRefresh([f, difference] { difference->setText(differenceWords(f)); });
     f.layout->addWidget(difference);
-    QHBoxLayout* row = f.addRow();
+    FlowLayout* row = f.addRow();
     QPushButton* mark = f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
                                     QObject::tr("Then drag over the area of the photo that is as it should be."), row);
     QObject::connect(mark, &QPushButton::clicked, f.body, [f] {
@@ -117,7 +117,6 @@ void buildMatchEditor(const EditorFrame& f) {
         const adjust::Table& p = f.settings()->tables[0];
         measure(f, {static_cast<int>(p[0]), static_cast<int>(p[1]), static_cast<int>(p[2]), static_cast<int>(p[3])});
     });
-    row->addStretch(1);
 }
 
 }  // namespace dimhem::ui
