@@ -1,12 +1,14 @@
-// The window: puts the panels round the canvas and connects them; the keys; opening, saving and leaving.
+// The window: puts the panels round the canvas and connects them.
+//
+// What it does with files is in FileWork, what its keys do in window_keys.cpp, what its menu offers in window_menu.cpp.
 #pragma once
 
 #include <QMainWindow>
-#include <QPointer>
-#include <QSet>
-#include <map>
+#include <QMenu>
 
 #include "ui/canvas/canvas.h"
+#include "ui/file_work.h"
+#include "ui/key_actions.h"
 #include "ui/session/colour_watch.h"
 #include "ui/session/document_jobs.h"
 #include "ui/session/hem_watch.h"
@@ -16,26 +18,26 @@
 #include "ui/session/small_pictures.h"
 #include "ui/session/thread_watch.h"
 
-class QMessageBox;
 class QStackedWidget;
 
 namespace dimhem::ui {
 
+class HelpPanel;
 class LookBar;
 class MessageBar;
 class PhotoLine;
 class ProgressLine;
 class SequencePanel;
 class StartPage;
+class WhatPanel;
 
 class MainWindow final : public QMainWindow {
     Q_OBJECT
 
 public:
     MainWindow();
-    ~MainWindow() override;
 
-    void openFile(const QString& path);
+    void openFile(const QString& path) { files_.openFile(path); }
     // Told to end from outside: ends at once, with the unsaved work in the journal.
     void endAtOnce();
     JournalKeeper& journal() { return journal_; }
@@ -50,41 +52,36 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
-    bool eventFilter(QObject* object, QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    QAction* makeAction(const QString& name, const QString& iconName, const QKeySequence& key, const QString& tip,
-                        std::function<void()> act);
+    // An action of the key table.
+    QAction* makeAction(const QString& id, const QString& name, const QString& iconName, std::function<void()> act);
     void makeActions();
     void makeKeys();
+    void makeBrushKeys();
+    void makeHeldKeys();
+    void takeUpKeys();
+    void fillMenu();
+    void fillRecent(QMenu* menu);
+    void fillSteps(QMenu* menu);
     void arrange();
     void connectParts();
     void connectJobs();
-    void connectJournal();
     void updateActions();
-    bool handleHeldKey(const QKeyEvent& event, bool pressed);
-    void releaseHeldKeys();
     QString cancelTip() const;
 
-    void chooseAndOpen();
-    void save(std::function<void()> then = {});
-    void saveAs(std::function<void()> then = {});
-    void chooseAndExport();
-    void askForPhoto(const QString& documentPath, const QString& sentence);
-    bool hasUnsaved() const;                  // that the person has not agreed to lose
-    void guarded(std::function<void()> act);  // asks first where changes are not saved
-    void settleInput();                       // what is being typed or dragged becomes part of the document
-    void ask(const QString& title, const QString& sentence,
-             const QList<std::pair<QString, std::function<void()>>>& answers);
-    bool waitsForJobs();  // before the window closes
-    void offerLeftBehind(const std::vector<task::Unsaved>& leftBehind);
-    void goOnWith(const task::Unsaved& unsaved);
-    void refreshLeftBehind();
+    void showPanels(bool show);
+    bool showsPanels() const;
+    void nextSurround();
+    void toggleInset();
+    void sayHem();
+    void about();
+    void preferences();
     void nextCorrection(int by);
     void nextMaskView(int by);
     void changeBrush(double mask::BrushSettings::*value, double by, bool factor);
-    void flipSelected();
+    void invertSelected();
     void toggleRemoves();
     void toggleHolds();
     void stepFinding(int by);
@@ -92,27 +89,27 @@ private:
     Session session_;
     DocumentJobs jobs_{session_};
     JournalKeeper journal_{session_, task::stateFolder()};
+    FileWork files_{session_, jobs_, journal_, this};
+    KeyActions keys_{this};
     MeasuringWatch measuring_{session_};
     ThreadWatch threads_{session_};
     SmallPictures pictures_{session_};
     HemWatch hem_{session_};
     ColourWatch colours_{session_};
     NoiseWatch noise_{session_};
+    QMenu menu_;
     Canvas* canvas_;
+    HelpPanel* help_;
     LookBar* lookBar_;
     MessageBar* messages_;
     PhotoLine* photoLine_;
     ProgressLine* progress_;
     SequencePanel* sequence_;
     StartPage* start_;
-    QWidget *where_, *what_;
+    QWidget* where_;
+    WhatPanel* what_;
     QStackedWidget* pages_;
-    QAction *open_, *save_, *saveAs_, *export_, *undo_, *redo_, *fit_, *actual_, *duplicate_, *delete_;
-    document::DocumentPtr dropped_;  // the version whose changes the person has agreed to lose
-    QPointer<QMessageBox> question_;
-    std::map<std::pair<int, int>, std::function<void()>> keys_;  // by Latin key and modifiers
-    QSet<int> held_;                                             // keys that act while they are held
-    quint64 removePressedAt_ = 0;
+    QHash<QString, QAction*> actions_;  // by the id of their key
 };
 
 }  // namespace dimhem::ui

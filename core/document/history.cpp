@@ -1,5 +1,7 @@
 #include "core/document/history.h"
 
+#include <algorithm>
+
 namespace dimhem::document {
 
 void History::commit(DocumentPtr next, std::string name) {
@@ -27,6 +29,11 @@ void History::amendAll(const std::function<DocumentPtr(const DocumentPtr&)>& cha
         if (current_ == step.document) current_ = next;
         step.document = std::move(next);
     }
+}
+
+void History::goTo(std::size_t step) {
+    position_ = std::min(step, steps_.size() - 1);
+    current_ = steps_[position_].document;
 }
 
 void History::undo() {

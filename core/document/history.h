@@ -36,6 +36,12 @@ public:
     void undo();
     void redo();
 
+    // All steps there are, the first being the document as it was opened; `position` is the one that counts now.
+    std::size_t count() const { return steps_.size(); }
+    std::size_t position() const { return position_; }
+    const std::string& nameOf(std::size_t step) const { return steps_[step].name; }
+    void goTo(std::size_t step);
+
     void markSaved() { saved_ = steps_[position_].document; }
     void markSaved(DocumentPtr version) { saved_ = std::move(version); }
     bool isSaved() const { return saved_ == steps_[position_].document; }

@@ -9,8 +9,9 @@
 
 #include "core/image/tiles.h"
 #include "core/mask/linear_gradient.h"
-#include "ui/control/stitch.h"
+#include "ui/canvas/stitch_overlay.h"
 #include "ui/control/theme.h"
+#include "ui/session/preferences.h"
 
 namespace dimhem::ui {
 
@@ -33,11 +34,13 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       rangeTool_(session, viewport_),
       unsure_(session),
       regionTool_(session, viewport_, unsure_),
-      hemOverlay_(hem) {
+      hemOverlay_(hem),
+      asked_(session) {
     setMouseTracking(true);
     setAcceptDrops(true);
-    setFocusPolicy(Qt::ClickFocus);
+    setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Photo"));
+    setProperty("help", "keys");
     setMinimumSize(200, 150);
     connect(&session_, &Session::opened, this, &Canvas::restart);
     connect(&unsure_, &UnsureWatch::changed, this, qOverload<>(&QWidget::update));
@@ -53,7 +56,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     });
     connect(&session_, &Session::pointerChanged, this, [this] { update(); });
     connect(&session_, &Session::askedChanged, this, [this] {
-        if (!session_.asked()) askedFrom_.reset();
+        if (!session_.asked()) asked_.forget();
         refreshCursor();
         update();
     });
@@ -119,7 +122,7 @@ void Canvas::viewMoved() {
 void Canvas::placeInset() {
     if (!session_.isOpen()) return;
     inset_->show(frame_.overview(), viewport_);
-    inset_->move(width() - inset_->width() - insetMarginPx, height() - inset_->height() - insetMarginPx);
+    inset_->placeIn(rect().adjusted(insetMarginPx, insetMarginPx, -insetMarginPx, -insetMarginPx));
 }
 
 // Many events of one moment make one request.
@@ -211,14 +214,8 @@ bool Canvas::cancelGesture() {
         update();
         return true;
     }
-    if (session_.asked()) {
-        if (askedFrom_ && session_.asked()->givenUp) session_.asked()->givenUp();
-        askedFrom_.reset();
-        session_.stopAsking();
-        update();
-        return true;
-    }
-    return false;
+    update();
+    return asked_.cancel();
 }
 
 Tool* Canvas::tool() {
@@ -278,8 +275,7 @@ void Canvas::refreshCursor() {
 void Canvas::pressAt(const PointerEvent& event) {
     pointer_ = event;
     if (session_.asked()) {
-        askedFrom_ = event;
-        if (session_.asked()->moved) session_.asked()->moved(askedDrag(event));
+        asked_.press(event);
         return;
     }
     Tool* current = tool();
@@ -299,8 +295,8 @@ void Canvas::pressAt(const PointerEvent& event) {
 
 void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
-    if (askedFrom_ && session_.asked()) {
-        if (session_.asked()->moved) session_.asked()->moved(askedDrag(event));
+    if (asked_.isDragging()) {
+        asked_.move(event);
     } else if (Tool* active = activeTool()) {
         active->move(event);
         active->hover(event);
@@ -311,26 +307,11 @@ void Canvas::moveAt(const PointerEvent& event) {
     update();
 }
 
-PhotoDrag Canvas::askedDrag(const PointerEvent& event) const {
-    constexpr double clickPx = 5;
-    const QPointF way = event.screen - askedFrom_->screen;
-    return {askedFrom_->place, event.place, -way.y(), std::hypot(way.x(), way.y()) > clickPx};
-}
-
-void Canvas::answerAsked(const PointerEvent& event) {
-    const PhotoDrag drag = askedDrag(event);
-    askedFrom_.reset();
-    if (!session_.asked()) return;
-    const PhotoGesture gesture = *session_.asked();  // answering may ask for something else
-    if (!gesture.stays) session_.stopAsking();
-    gesture.done(drag);
-    update();
-}
-
 void Canvas::releaseAt(const PointerEvent& event) {
     pointer_ = event;
-    if (askedFrom_) {
-        answerAsked(event);
+    if (asked_.isDragging()) {
+        asked_.release(event);
+        update();
         return;
     }
     if (Tool* active = activeTool()) active->release(event);
@@ -357,6 +338,7 @@ void Canvas::mouseMoveEvent(QMouseEvent* event) {
         viewMoved();
         return;
     }
+    if (!keyPointer_.isPressed()) keyPointer_.leave();
     moveAt(eventAt(*event));
 }
 
@@ -387,7 +369,7 @@ void Canvas::tabletEvent(QTabletEvent* event) {
         event->ignore();  // comes again as a mouse event
         return;
     }
-    const PointerEvent pen = eventAt(*event, event->pressure());
+    const PointerEvent pen = eventAt(*event, pressureFelt(event->pressure()));
     switch (event->type()) {
         case QEvent::TabletPress: {
             if (event->button() != Qt::LeftButton || penDown_) break;
@@ -419,9 +401,51 @@ void Canvas::wheelEvent(QWheelEvent* event) {
     viewMoved();
 }
 
+PointerEvent Canvas::keyEventAt(const QKeyEvent& event) const {
+    return {keyPointer_.at(), viewport_.toPhoto(keyPointer_.at()), 1, event.modifiers(), false, event.timestamp()};
+}
+
+bool Canvas::takeKey(QKeyEvent* event, bool pressed) {
+    if (!session_.isOpen()) return false;
+    const KeyPointer::Does does = keyPointer_.takeKey(*event, pressed, size());
+    switch (does) {
+        case KeyPointer::Does::nothing: return false;
+        case KeyPointer::Does::moves: {
+            if (const QPointF by = keyPointer_.pan(size()); viewport_.isCloserThanFit() && !by.isNull()) {
+                viewport_.pan(by);
+                keyPointer_.moveBy(by);
+                viewMoved();
+            }
+            moveAt(keyEventAt(*event));
+            break;
+        }
+        case KeyPointer::Does::presses: pressAt(keyEventAt(*event)); break;
+        case KeyPointer::Does::releases: releaseAt(keyEventAt(*event)); break;
+    }
+    update();
+    return true;
+}
+
 void Canvas::keyPressEvent(QKeyEvent* event) {
     const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
-    if (!isReturn || !finishGesture()) QWidget::keyPressEvent(event);
+    if (takeKey(event, true) || (isReturn && finishGesture())) return;
+    QWidget::keyPressEvent(event);
+}
+
+void Canvas::keyReleaseEvent(QKeyEvent* event) {
+    if (!takeKey(event, false)) QWidget::keyReleaseEvent(event);
+}
+
+void Canvas::focusInEvent(QFocusEvent* event) {
+    focusByKeys_ = event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason;
+    update();
+}
+
+// What is held down by a key is let go of where the pointer stands.
+void Canvas::focusOutEvent(QFocusEvent*) {
+    if (keyPointer_.isPressed()) releaseAt(*pointer_);
+    keyPointer_.leave();
+    update();
 }
 
 void Canvas::leaveEvent(QEvent*) {
@@ -447,10 +471,10 @@ void Canvas::dropEvent(QDropEvent* event) {
 
 void Canvas::paintEvent(QPaintEvent*) {
     QPainter painter(this);
-    painter.fillRect(rect(), QColor(theme::surround));
+    painter.fillRect(rect(), surroundColour());
     if (!session_.isOpen()) {
         if (!firstLook_.isNull()) {
-            const QSize shown = firstLook_.size().scaled(size() - QSize(48, 48), Qt::KeepAspectRatio);
+            const QSize shown = firstLook_.size().scaled(size() - QSize(24, 24), Qt::KeepAspectRatio);
             painter.setRenderHint(QPainter::SmoothPixmapTransform);
             painter.drawImage(QRect(QPoint((width() - shown.width()) / 2, (height() - shown.height()) / 2), shown),
                               firstLook_);
@@ -458,62 +482,17 @@ void Canvas::paintEvent(QPaintEvent*) {
         return;
     }
     frame_.paint(painter, viewport_);
-    if (session_.view().maskView == render::MaskView::stitch && session_.correction()) paintStitches(painter);
+    if (session_.view().maskView == render::MaskView::stitch && session_.correction())
+        paintStitches(painter, stitches_, threadColour(session_.correction()->threadColour), viewport_);
     if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
     Tool* current = activeTool() ? activeTool() : tool();
     if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
-    if (session_.asked()) paintAsked(painter);
-}
-
-// What the session asks for, in words at the top, and the area that is being marked.
-void Canvas::paintAsked(QPainter& painter) const {
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
-    if (session_.asked()->marksArea && askedFrom_ && pointer_) {
-        const QRectF area = QRectF(askedFrom_->screen, pointer_->screen).normalized();
-        painter.setPen(QPen(QColor(0, 0, 0, 150), 3));
-        painter.drawRect(area);
-        painter.setPen(stitchPen(
-            session_.correction() ? threadColour(session_.correction()->threadColour) : QColor(theme::bright), 1.6));
-        painter.drawRect(area);
+    asked_.paint(painter, pointer_ ? &*pointer_ : nullptr, width());
+    if (hasFocus()) keyPointer_.paint(painter);
+    if (hasFocus() && focusByKeys_) {
+        painter.setPen(QPen(QColor(theme::bright), 1));
+        painter.drawRect(rect().adjusted(0, 0, -1, -1));
     }
-    const QString words = session_.asked()->hint + "  ·  " + tr("Esc ends it");
-    const QRectF text = QRectF(painter.fontMetrics().boundingRect(words));
-    const QRectF box((width() - text.width()) / 2 - 12, 10, text.width() + 24, text.height() + 10);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor(0x1f, 0x1f, 0x1f, 225));
-    painter.drawRoundedRect(box, 4, 4);
-    painter.setPen(QColor(theme::text));
-    painter.drawText(box, Qt::AlignCenter, words);
-    painter.restore();
-}
-
-// Dashes at 50 %, fine dots at 10 % and 90 %: a tight pair of dotted lines is a hard edge, a wide one a soft edge. The
-// stitches have the same length on screen at every zoom.
-void Canvas::paintStitches(QPainter& painter) const {
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setClipRect(viewport_.photoOnScreen());
-    const QColor colour = threadColour(session_.correction()->threadColour);
-    const auto lines = [&](const QList<QPolygonF>& contours, const QPen& pen) {
-        for (const QPolygonF& contour : contours) {
-            QPolygonF line;
-            for (const QPointF& p : contour) line << viewport_.toScreen({p.x(), p.y()});
-            if (pen.style() != Qt::CustomDashLine || pen.dashPattern().front() > 1) {
-                painter.setPen(QPen(QColor(0, 0, 0, 110), pen.widthF() + 1.6));
-                painter.drawPolyline(line);
-            }
-            painter.setPen(pen);
-            painter.drawPolyline(line);
-        }
-    };
-    QPen dots(colour, 1.9);
-    dots.setCapStyle(Qt::RoundCap);
-    dots.setDashPattern({0.1, 2.4});
-    lines(stitches_.outer, dots);
-    lines(stitches_.inner, dots);
-    lines(stitches_.half, stitchPen(colour, 1.9));
-    painter.restore();
 }
 
 }  // namespace dimhem::ui

@@ -4,11 +4,13 @@
 #include <QPointerEvent>
 #include <QWidget>
 
+#include "ui/canvas/asked_gesture.h"
 #include "ui/canvas/brush_tool.h"
 #include "ui/canvas/frame_image.h"
 #include "ui/canvas/gradient_tool.h"
 #include "ui/canvas/hem_overlay.h"
 #include "ui/canvas/inset.h"
+#include "ui/canvas/key_pointer.h"
 #include "ui/canvas/outline_tool.h"
 #include "ui/canvas/radial_tool.h"
 #include "ui/canvas/range_tool.h"
@@ -33,6 +35,8 @@ public:
     void setHandHeld(bool held);  // Space: drag pans
     bool cancelGesture();         // Esc; false where there was none
     bool finishGesture();         // Enter: closes an outline or ends a wire that is being clicked
+    void placeInset();            // after it was switched on or off
+    bool isWorkedByKeys() const { return hasFocus() && keyPointer_.isThere(); }
     void showFirstLook(const QImage& small);
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
@@ -56,6 +60,9 @@ protected:
     void tabletEvent(QTabletEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void keyReleaseEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
     void leaveEvent(QEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
@@ -64,9 +71,7 @@ private:
     void restart();
     void scheduleRequest();
     void sendRequest();
-    void paintStitches(QPainter& painter) const;
     void refreshCursor();
-    void placeInset();
     PointerEvent eventAt(const QSinglePointEvent& event, double pressure = 1) const;
     Tool* tool();
     Tool* activeTool();  // the tool whose gesture is running; null: none
@@ -74,9 +79,8 @@ private:
     void pressAt(const PointerEvent& event);
     void moveAt(const PointerEvent& event);
     void releaseAt(const PointerEvent& event);
-    PhotoDrag askedDrag(const PointerEvent& event) const;
-    void answerAsked(const PointerEvent& event);
-    void paintAsked(QPainter& painter) const;
+    PointerEvent keyEventAt(const QKeyEvent& event) const;
+    bool takeKey(QKeyEvent* event, bool pressed);
     void viewMoved();
     bool isDoublePress(const PointerEvent& event);
 
@@ -94,12 +98,14 @@ private:
     UnsureWatch unsure_;
     RegionTool regionTool_;
     HemOverlay hemOverlay_;
+    AskedGesture asked_;
+    KeyPointer keyPointer_;
+    bool focusByKeys_ = false;
     Stitches stitches_;
     Tool* lastTool_ = nullptr;  // whose gesture ran last
     bool penDown_ = false;
     std::optional<PointerEvent> lastPress_;  // of a pen, to know a double press
     std::optional<PointerEvent> pointer_;
-    std::optional<PointerEvent> askedFrom_;  // where a drag the session asked for began
     std::optional<QPointF> panFrom_;
     std::optional<Viewport> beforeCloser_;
     bool handHeld_ = false;

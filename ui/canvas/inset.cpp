@@ -4,20 +4,25 @@
 #include <QPainter>
 
 #include "ui/control/theme.h"
+#include "ui/session/key_table.h"
+#include "ui/session/preferences.h"
 
 namespace dimhem::ui {
 
 namespace {
 
 constexpr int longSidePx = 172;
-constexpr int framePx = 4;
+constexpr int framePx = 7;  // wide enough to take hold of
 
 }  // namespace
 
 Inset::Inset(QWidget* parent) : QWidget(parent) {
     setAccessibleName(tr("Whole photo"));
-    setToolTip(tr("The whole photo as it looks now. Press or drag to look elsewhere."));
+    setToolTip(withKey(
+        tr("The whole photo as it looks now. Press or drag to look elsewhere; drag its frame to another corner."),
+        "inset"));
     setCursor(Qt::PointingHandCursor);
+    setMouseTracking(true);
     hide();
 }
 
@@ -33,7 +38,7 @@ void Inset::show(const QImage& overview, const Viewport& viewport) {
     const QRectF seen = viewport.visiblePhoto();
     visible_ = {seen.x() / photo_.width, seen.y() / photo_.height, seen.width() / photo_.width,
                 seen.height() / photo_.height};
-    setVisible(viewport.isCloserThanFit() && !overview.isNull());
+    setVisible(viewport.isCloserThanFit() && !overview.isNull() && showsInset());
     update();
 }
 
@@ -51,15 +56,39 @@ void Inset::paintEvent(QPaintEvent*) {
     painter.drawRect(seen);
 }
 
-void Inset::mousePressEvent(QMouseEvent* event) {
+void Inset::placeIn(const QRect& area) {
+    area_ = area;
+    const Corner corner = insetCorner();
+    const bool left = corner == Corner::topLeft || corner == Corner::bottomLeft,
+               top = corner == Corner::topLeft || corner == Corner::topRight;
+    move(left ? area.left() : area.right() + 1 - width(), top ? area.top() : area.bottom() + 1 - height());
+}
+
+void Inset::lookAt(QPointF position) {
     const QRectF picture = pictureRect();
-    const double x = (event->position().x() - picture.x()) / picture.width(),
-                 y = (event->position().y() - picture.y()) / picture.height();
+    const double x = (position.x() - picture.x()) / picture.width(),
+                 y = (position.y() - picture.y()) / picture.height();
     Q_EMIT wanted({x * photo_.width, y * photo_.height});
 }
 
+void Inset::mousePressEvent(QMouseEvent* event) {
+    moves_ = !pictureRect().contains(event->position());
+    if (!moves_) lookAt(event->position());
+}
+
 void Inset::mouseMoveEvent(QMouseEvent* event) {
-    if (event->buttons() & Qt::LeftButton) mousePressEvent(event);
+    if (event->buttons() == Qt::NoButton) {
+        setCursor(pictureRect().contains(event->position()) ? Qt::PointingHandCursor : Qt::SizeAllCursor);
+    } else if (!moves_) {
+        lookAt(event->position());
+    } else {
+        // Into the corner the pointer is nearest to.
+        const QPoint at = mapToParent(event->pos());
+        const bool left = at.x() < area_.center().x(), top = at.y() < area_.center().y();
+        setInsetCorner(top ? (left ? Corner::topLeft : Corner::topRight)
+                           : (left ? Corner::bottomLeft : Corner::bottomRight));
+        placeIn(area_);
+    }
 }
 
 }  // namespace dimhem::ui

@@ -1,5 +1,5 @@
 // The whole photo, small, while the canvas is closer than fit: what is painted is judged at both sizes at once. The
-// part in sight is framed; press or drag to look elsewhere.
+// part in sight is framed; press or drag to look elsewhere, drag the frame about it to another corner.
 #pragma once
 
 #include <QImage>
@@ -15,6 +15,7 @@ class Inset final : public QWidget {
 public:
     explicit Inset(QWidget* parent);
     void show(const QImage& overview, const Viewport& viewport);
+    void placeIn(const QRect& area);  // in the corner chosen
 
 Q_SIGNALS:
     void wanted(base::Point centre);
@@ -26,9 +27,12 @@ protected:
 
 private:
     QRectF pictureRect() const;
+    void lookAt(QPointF position);
     QImage overview_;
     QRectF visible_;  // of the photo, as parts of 1
     base::Size photo_;
+    QRect area_;
+    bool moves_ = false;  // the inset itself is being dragged
 };
 
 }  // namespace dimhem::ui

@@ -1,7 +1,6 @@
 // The look of the interface: neutral greys only, so that it never tints the judgement of colour; one shipped font.
 //
-// Text on its ground has a contrast of at least 4.5:1 (WCAG 2.1). The surround of the photo is close to 20 %
-// reflectance (ISO 3664 and ISO 12646 ask for a neutral surround).
+// Text on its ground has a contrast of at least 4.5:1 (WCAG 2.1).
 #pragma once
 
 #include <QColor>
@@ -19,10 +18,9 @@ constexpr QRgb field = 0xff1a1a1a;   // number fields, tracks
 constexpr QRgb line = 0xff424242;    // separators
 constexpr QRgb edge = 0xff5a5a5a;    // outlines of controls
 constexpr QRgb text = 0xffe6e6e6;
-constexpr QRgb quiet = 0xffa8a8a8;     // labels of less weight; 6.3:1 on the panel
-constexpr QRgb off = 0xff8a8a8a;       // what cannot be used now
-constexpr QRgb bright = 0xfff4f4f4;    // what is on
-constexpr QRgb surround = 0xff7b7b7b;  // 20 % reflectance, encoded
+constexpr QRgb quiet = 0xffa8a8a8;   // labels of less weight; 6.3:1 on the panel
+constexpr QRgb off = 0xff8a8a8a;     // what cannot be used now
+constexpr QRgb bright = 0xfff4f4f4;  // what is on
 
 constexpr int rowHeight = 26;
 

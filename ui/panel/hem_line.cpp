@@ -85,6 +85,16 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     refresh();
 }
 
+QString HemLine::inWords() const {
+    const task::HemReport* report = hem_.report();
+    if (!report) return tr("The hem check has no figures yet.");
+    if (!spill_->isVisibleTo(this)) return tr("Hem check: %1.").arg(state_->text());
+    return tr("Hem check: spill %1, short %2, %3 gaps, %4 specks.")
+        .arg(percent(report->spillPct), percent(report->shortPct))
+        .arg(report->gaps)
+        .arg(report->specks);
+}
+
 QToolButton* HemLine::addCount(const QString& objectName, const QString& tip, check::FindingKind kind) {
     auto* button = new QToolButton(this);
     button->setObjectName(objectName);

@@ -17,6 +17,7 @@ class HemLine final : public QWidget {
 
 public:
     HemLine(HemWatch& hem, QWidget* parent);
+    QString inWords() const;  // the figures as one sentence, to be said
 
 private:
     void refresh();

@@ -6,9 +6,11 @@
 #include <QPainter>
 #include <QToolButton>
 
+#include "ui/control/icon.h"
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -16,15 +18,15 @@ namespace {
 
 constexpr int heightPx = 38;
 constexpr base::ParamSpec tintSpec = {.id = "tint",
-                                      .label = "Tint",
+                                      .label = "Cover",
                                       .unit = "%",
                                       .min = 10,
                                       .max = 100,
                                       .neutral = 60,
                                       .step = 5,
-                                      .tip = "How strongly the tint covers the photo."};
+                                      .tip = "How strongly the thread colour covers the photo."};
 constexpr base::ParamSpec gainSpec = {.id = "gain",
-                                      .label = "Change",
+                                      .label = "Amplify",
                                       .unit = "x",
                                       .min = 1,
                                       .max = 16,
@@ -44,24 +46,33 @@ QToolButton* buttonFor(QAction* action, QWidget* parent) {
 }  // namespace
 
 LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
-    : QWidget(parent), session_(session), name_(new QLabel(this)), saved_(new QLabel(this)), zoom_(new QLabel(this)) {
+    : QWidget(parent),
+      session_(session),
+      menu_(new QToolButton(this)),
+      name_(new QLabel(this)),
+      saved_(new QLabel(this)),
+      zoom_(new QLabel(this)) {
     setFixedHeight(heightPx);
+    setProperty("help", "look");
     name_->setProperty("heading", true);
     saved_->setProperty("quiet", true);
     compare_ = new Segmented(
         tr("Show"),
         {{tr("Result"), tr("The photo with all corrections that are on")},
-         {tr("Before"), tr("The photo as it was (hold A; Shift+A leaves only the selected correction out)")}},
+         {tr("Before"), tr("The photo as it was. Hold %1 for a look; hold %2 to leave out only the selected correction")
+                            .arg(keyText("before"), keyText("selected-off"))}},
         this);
-    maskView_ =
-        new Segmented(tr("Mask"),
-                      {{tr("No mask"), tr("The photo alone (G: next mask view)")},
-                       {tr("Tint"), tr("The mask in its thread colour over the photo (G: next mask view)")},
-                       {tr("Stitch"), tr("Its contours: dashes at 50 %, dots at 10 % and 90 % (G: next mask view)")},
-                       {tr("Plate"), tr("The mask itself: white is full, black is none (G: next mask view)")},
-                       {tr("Cut-out"), tr("The masked area alone, on grey (G: next mask view)")},
-                       {tr("Change"), tr("What the correction changes, amplified (G: next mask view)")}},
-                      this);
+    const auto viewTip = [](const QString& tip) {
+        return tr("%1 (next mask view: %2)").arg(tip, keyText("next-mask-view"));
+    };
+    maskView_ = new Segmented(tr("Mask"),
+                              {{tr("No mask"), viewTip(tr("The photo alone"))},
+                               {tr("Thread"), viewTip(tr("The mask in its thread colour over the photo"))},
+                               {tr("Stitch"), viewTip(tr("Its contours: dashes at 50 %, dots at 10 % and 90 %"))},
+                               {tr("Plate"), viewTip(tr("The mask itself: white is full, black is none"))},
+                               {tr("Cut-out"), viewTip(tr("The masked area alone, on grey"))},
+                               {tr("Change"), viewTip(tr("What the correction changes, amplified"))}},
+                              this);
     connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
     connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViewOrder[index]); });
 
@@ -74,6 +85,15 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(8, 0, 12, 0);
     layout->setSpacing(4);
+    menu_->setIcon(icon("menu"));
+    menu_->setIconSize({16, 16});
+    menu_->setObjectName("menu");
+    menu_->setAccessibleName(tr("Menu"));
+    menu_->setToolTip(withKey(tr("Everything that has no button"), "menu"));
+    menu_->setFocusPolicy(Qt::TabFocus);
+    menu_->setPopupMode(QToolButton::InstantPopup);
+    menu_->setMenu(actions.menu);
+    layout->addWidget(menu_);
     for (QAction* action : {actions.open, actions.save, actions.exportPicture})
         layout->addWidget(buttonFor(action, this));
     layout->addSpacing(6);
@@ -105,7 +125,7 @@ void LookBar::refresh() {
     const bool open = session_.isOpen();
     name_->setText(open ? name_->fontMetrics().elidedText(session_.name(), Qt::ElideMiddle, 220) : QString());
     saved_->setText(!open ? QString() : session_.isSaved() ? tr("saved") : tr("not saved"));
-    if (open && session_.isSaved() && session_.origin().documentPath.empty()) saved_->setText(tr("untouched"));
+    if (open && session_.isSaved() && session_.origin().documentPath.empty()) saved_->setText(tr("no corrections"));
     compare_->setEnabled(open);
     maskView_->setEnabled(open && session_.correction());
     compare_->setCurrent(session_.showsBefore() || session_.held() == Session::Held::allOff ? 1 : 0);
@@ -115,6 +135,10 @@ void LookBar::refresh() {
     tint_->setVisible(open && session_.maskView() == render::MaskView::tint);
     gain_->setVisible(open && session_.maskView() == render::MaskView::change);
     if (!open) zoom_->clear();
+}
+
+void LookBar::openMenu() {
+    menu_->showMenu();
 }
 
 void LookBar::setZoom(double zoom, bool fit) {

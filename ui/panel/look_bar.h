@@ -7,6 +7,8 @@
 
 class QAction;
 class QLabel;
+class QMenu;
+class QToolButton;
 
 namespace dimhem::ui {
 
@@ -15,6 +17,7 @@ class ValueSlider;
 
 // The actions the bar shows as buttons; the window owns them.
 struct LookActions {
+    QMenu* menu;
     QAction *open, *save, *exportPicture, *undo, *redo, *fit, *actualSize;
 };
 
@@ -24,6 +27,7 @@ class LookBar final : public QWidget {
 public:
     LookBar(Session& session, const LookActions& actions, QWidget* parent);
     void setZoom(double zoom, bool fit);
+    void openMenu();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -31,6 +35,7 @@ protected:
 private:
     void refresh();
     Session& session_;
+    QToolButton* menu_;
     QLabel *name_, *saved_, *zoom_;
     Segmented *compare_, *maskView_;
     ValueSlider *tint_, *gain_;  // of the tint and the change view, there while it is shown

@@ -27,6 +27,7 @@ QString rgb(const colour::EncodedRgb& c) {
 PhotoLine::PhotoLine(HemLine* hem, QWidget* parent)
     : QWidget(parent), readout_(new Readout(this)), job_(new QLabel(this)), cancel_(new QToolButton(this)) {
     setFixedHeight(heightPx);
+    setProperty("help", "hem");
     readout_->setToolTip(
         tr("Under the pointer: the place, the photo as it was and the result (red, green, blue of 255), and the "
            "result's tone L*"));

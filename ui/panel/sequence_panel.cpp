@@ -58,6 +58,7 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
       new_(new QPushButton(icon("plus"), tr("New"), this)) {
     setFixedHeight(heightPx);
     setAccessibleName(tr("Sequence"));
+    setProperty("help", "sequence");
     new_->setProperty("stitched", true);
     new_->setFixedSize(84, 60);
     new_->setObjectName("new-correction");
@@ -242,6 +243,10 @@ void SequencePanel::setEnabled(const QList<document::Id>& ids, bool on) {
 
 void SequencePanel::toggleSelected() {
     if (session_.correction()) setEnabled(selected(), !session_.correction()->enabled);
+}
+
+void SequencePanel::openNewMenu() {
+    if (new_->isEnabled()) new_->showMenu();
 }
 
 void SequencePanel::removeSelected() {

@@ -19,7 +19,8 @@ class SequencePanel final : public QWidget {
 public:
     SequencePanel(Session& session, const SmallPictures& pictures, QWidget* parent);
 
-    void removeSelected();  // all that are selected
+    void removeSelected();
+    void openNewMenu();  // all that are selected
     void toggleSelected();
 
 protected:

@@ -22,6 +22,7 @@ namespace dimhem::ui {
 
 WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
     : PanelFrame(tr("What"), PanelBorder::Edge::left, "panel/what", parent), session_(session), colours_(colours) {
+    setProperty("help", "what");
     connect(&session_, &Session::opened, this, [this] {
         folded_.clear();  // what is remembered by id belongs to the document before
         editing_ = {};
@@ -276,6 +277,10 @@ double WhatPanel::valueOf(document::Id use, std::size_t param) const {
     const document::AdjustmentUse* found =
         session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
     return found && param < found->settings.values.size() ? found->settings.values[param] : 0;
+}
+
+void WhatPanel::openAdjustmentMenu() {
+    if (auto* button = findChild<QPushButton*>("add-adjustment")) button->showMenu();
 }
 
 void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {

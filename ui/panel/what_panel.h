@@ -18,6 +18,7 @@ class WhatPanel final : public PanelFrame {
 
 public:
     WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent);
+    void openAdjustmentMenu();
 
 private:
     void refresh();

@@ -38,6 +38,7 @@ QString refineSummary(const mask::Mask& mask) {
 
 WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
     : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent), session_(session), pictures_(pictures) {
+    setProperty("help", "where");
     // Later, not at once: the change may come from a control that is part of what is built anew.
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &WherePanel::refresh, Qt::QueuedConnection); };
     connect(&session_, &Session::opened, this, [this, refreshSoon] {

@@ -6,6 +6,7 @@
 #include "core/adjust/light.h"
 #include "core/adjust/paint.h"
 #include "core/document/edits.h"
+#include "ui/session/preferences.h"
 #include "ui/text/words.h"
 
 namespace dimhem::ui {
@@ -21,7 +22,8 @@ void Session::start(task::Opened what) {
     history_.emplace(what.document);
     // A document whose photo had to be found differs from its file.
     if (!what.differsFromFile) history_->markSaved();
-    renderer_ = std::make_shared<const render::Renderer>(what.photo, std::make_shared<render::TileCache>());
+    renderer_ = std::make_shared<const render::Renderer>(
+        what.photo, std::make_shared<render::TileCache>(std::size_t(cacheMiB()) << 20));
     origin_ = std::move(what);
     // A brush that suits the photo to begin with: about a fourteenth of its length.
     const base::Size size = renderer_->photo().size();
@@ -179,6 +181,20 @@ void Session::redo() {
     endGesture();
     if (!canRedo()) return;
     history_->redo();
+    changed();
+}
+
+QStringList Session::stepNames() const {
+    QStringList names;
+    for (std::size_t i = 0; isOpen() && i < history_->count(); ++i)
+        names << (i == 0 ? tr("as opened") : QString::fromStdString(history_->nameOf(i)));
+    return names;
+}
+
+void Session::goToStep(int step) {
+    if (!isOpen() || step < 0) return;
+    endGesture();
+    history_->goTo(static_cast<std::size_t>(step));
     changed();
 }
 

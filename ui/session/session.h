@@ -71,6 +71,10 @@ public:
     QString redoName() const;
     void undo();
     void redo();
+    // The steps there are, by name, the document as it was opened first; and going to one of them.
+    QStringList stepNames() const;
+    int step() const { return static_cast<int>(history_->position()); }
+    void goToStep(int step);
 
     // Selection. The part selected is one of the selected correction's.
     document::Id selectedCorrection() const { return correction_; }

@@ -1,0 +1,66 @@
+#include "ui/panel/help_pages.h"
+
+#include <QObject>
+
+#include "ui/session/key_table.h"
+
+namespace dimhem::ui {
+
+QList<HelpPage> helpPages() {
+    return {
+        {"where", QObject::tr("Where a correction acts"),
+         QObject::tr(
+             "A mask says where a correction acts. It is built from parts, from top to bottom: each adds to what "
+             "is above it, takes away from it, or keeps what both share.\n"
+             "Start with the part that fits the thing: a brush that holds edges or a region for a subject, a "
+             "gradient for a sky, a colour or tone range for all that looks alike. Then take away what was too "
+             "much.\n"
+             "Point at a part to see it alone. %1 inverts the selected one. Refine changes the mask as a whole: "
+             "its softness, its size, how closely it snaps to the photo's edges.")
+             .arg(keyText("invert"))},
+        {"what", QObject::tr("What a correction does"),
+         QObject::tr(
+             "A correction holds one or more adjustments, which act from top to bottom, and a strength for all of "
+             "them. Dial the strength back until the correction no longer shows as one.\n"
+             "Drag anywhere in a setting's row, left or right. With Shift held, or further above or below the "
+             "row, it moves finely. Type a number, or double click for the neutral value.\n"
+             "Clean edge corrects only the thing's own colour where it shares a pixel with what is behind it, so "
+             "that no rim is left.")},
+        {"sequence", QObject::tr("The sequence of corrections"),
+         QObject::tr(
+             "Corrections act from left to right, each on what the one before it made. Click a card to work on "
+             "it, double click to rename it, drag it to another place.\n"
+             "Ctrl+click or Shift+click selects several, to switch off, drag or remove together. The card Photo "
+             "says what is known about the file.\n"
+             "%1 and %2 go from card to card, %3 switches a correction on or off.")
+             .arg(keyText("previous"), keyText("next"), keyText("on-off"))},
+        {"hem", QObject::tr("The hem check"),
+         QObject::tr(
+             "The hem is where the mask ends. Spill is what the mask covers past the edge of the thing, short is "
+             "what it leaves uncovered up to it; both as a share of the mask. Gaps are missed spots within it, "
+             "specks are stray spots outside.\n"
+             "%1 goes to the next place that was found; it can be put right there with one press. The error map "
+             "(%2) shows all of them.\n"
+             "A gradient has no edge to check, and what is much softer than the photo's own edges is not "
+             "measured.")
+             .arg(keyText("next-finding"), keyText("error-map"))},
+        {"look", QObject::tr("Looking and comparing"),
+         QObject::tr(
+             "Hold %1 for the photo as it was, %2 for all but the selected correction, %3 for the correction at "
+             "three times its strength: what does not show then, does not show.\n"
+             "%4 steps through the mask views. The surround of the photo (%5) changes how light and how colourful "
+             "it looks: judge on mid grey.\n"
+             "Ctrl and the wheel zoom; hold %6 and drag to move the photo, hold %7 for a look at actual size.")
+             .arg(keyText("before"), keyText("selected-off"), keyText("push"), keyText("next-mask-view"),
+                  keyText("surround"), keyText("hand"), keyText("closer"))},
+        {"keys", QObject::tr("Working by keys alone"),
+         QObject::tr(
+             "Tab goes from control to control, also to the photo. There, the cursor keys move a pointer, with "
+             "Shift further and with Alt by one pixel; Space presses where it stands, and is held to drag: to "
+             "paint, to lay a gradient, to move a grip.\n"
+             "On a card or a part, Return selects, F2 renames, Delete removes; Alt and the cursor keys move it.\n"
+             "Every key can be changed: press Change beside it below.")},
+    };
+}
+
+}  // namespace dimhem::ui

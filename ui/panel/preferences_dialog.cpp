@@ -1,0 +1,95 @@
+#include "ui/panel/preferences_dialog.h"
+
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+
+#include "ui/control/segmented.h"
+#include "ui/session/preferences.h"
+
+namespace dimhem::ui {
+
+PreferencesDialog::PreferencesDialog(const std::filesystem::path& recoveryFolder, QWidget* parent) : QDialog(parent) {
+    setWindowTitle(tr("Preferences"));
+    auto* form = new QFormLayout(this);
+    form->setFieldGrowthPolicy(QFormLayout::FieldsStayAtSizeHint);
+    addSurround(form);
+    addSize(form);
+    addPen(form);
+    addMemory(form);
+    addRecovery(form, recoveryFolder);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+    buttons->button(QDialogButtonBox::Close)->setText(tr("Close"));
+    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    form->addRow(buttons);
+}
+
+void PreferencesDialog::addSurround(QFormLayout* form) {
+    auto* choice = new Segmented(tr("Surround of the photo"),
+                                 {{tr("mid"), tr("Mid grey: for judging tone and colour")},
+                                  {tr("light"), tr("Light grey: for pictures that will stand on white paper")},
+                                  {tr("black"), tr("Black: for pictures that will be seen on a dark screen")}},
+                                 this);
+    choice->setObjectName("surround");
+    choice->setCurrent(static_cast<int>(surround()));
+    connect(choice, &Segmented::chosen, this, [this](int index) {
+        setSurround(static_cast<Surround>(index));
+        Q_EMIT surroundChanged();
+    });
+    form->addRow(tr("Surround of the photo"), choice);
+}
+
+void PreferencesDialog::addSize(QFormLayout* form) {
+    auto* size = new QSpinBox(this);
+    size->setObjectName("interface-size");
+    size->setRange(leastInterfaceSizePct, mostInterfaceSizePct);
+    size->setSingleStep(10);
+    size->setSuffix(tr(" %"));
+    size->setValue(interfaceSizePct());
+    size->setAccessibleName(tr("Size of the interface, in percent"));
+    size->setToolTip(tr("Of the system's text size; counts from the next start on"));
+    connect(size, &QSpinBox::valueChanged, this, &setInterfaceSizePct);
+    form->addRow(tr("Size of the interface"), size);
+}
+
+void PreferencesDialog::addPen(QFormLayout* form) {
+    auto* feel = new Segmented(tr("Pen pressure"),
+                               {{tr("soft"), tr("Full strength takes little force")},
+                                {tr("even"), tr("Strength follows the force")},
+                                {tr("hard"), tr("Full strength takes much force")}},
+                               this);
+    feel->setObjectName("pen-feel");
+    feel->setCurrent(static_cast<int>(penFeel()));
+    connect(feel, &Segmented::chosen, this, [](int index) { setPenFeel(static_cast<PenFeel>(index)); });
+    form->addRow(tr("Pen pressure"), feel);
+}
+
+void PreferencesDialog::addMemory(QFormLayout* form) {
+    auto* cache = new QSpinBox(this);
+    cache->setObjectName("cache-size");
+    cache->setRange(leastCacheMiB, mostCacheMiB);
+    cache->setSingleStep(leastCacheMiB);
+    cache->setSuffix(tr(" MiB"));
+    cache->setValue(cacheMiB());
+    cache->setAccessibleName(tr("Memory for finished work, in mebibytes"));
+    cache->setToolTip(
+        tr("What is kept here need not be computed again: more makes undoing and comparing large photos faster. "
+           "Counts from the next photo on."));
+    connect(cache, &QSpinBox::valueChanged, this, &setCacheMiB);
+    form->addRow(tr("Memory for finished work"), cache);
+    auto* undo = new QLabel(tr("Every step since the photo was opened; a step takes little memory"), this);
+    undo->setProperty("quiet", true);
+    form->addRow(tr("Undo keeps"), undo);
+}
+
+void PreferencesDialog::addRecovery(QFormLayout* form, const std::filesystem::path& folder) {
+    auto* place = new QLabel(QString::fromStdString(folder.string()), this);
+    place->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+    place->setAccessibleName(tr("Folder of unsaved work"));
+    place->setToolTip(tr("Steps that are not saved yet are written here, so that they outlast a power cut"));
+    form->addRow(tr("Unsaved work is kept in"), place);
+}
+
+}  // namespace dimhem::ui

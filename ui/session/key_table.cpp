@@ -1,0 +1,152 @@
+#include "ui/session/key_table.h"
+
+#include <QObject>
+#include <QSettings>
+#include <algorithm>
+
+#include "core/mask/registry.h"
+#include "ui/session/part_key.h"
+#include "ui/text/words.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+QString settingsKey(const QString& id) {
+    return "keys/" + id;
+}
+
+QList<KeyEntry> fileKeys() {
+    const QString group = QObject::tr("Files");
+    return {
+        {"open", group, QObject::tr("Open a photo or document"), QKeySequence("Ctrl+O")},
+        {"save", group, QObject::tr("Save the corrections as a document"), QKeySequence("Ctrl+S")},
+        {"save-as", group, QObject::tr("Save the document under another name"), QKeySequence("Ctrl+Shift+S")},
+        {"export", group, QObject::tr("Export the finished picture"), QKeySequence("Ctrl+E")},
+        {"close", group, QObject::tr("Close the photo"), QKeySequence("Ctrl+W")},
+        {"quit", group, QObject::tr("Quit"), QKeySequence("Ctrl+Q")},
+    };
+}
+
+QList<KeyEntry> viewKeys() {
+    const QString group = QObject::tr("Looking");
+    return {
+        {"fit", group, QObject::tr("Show the whole photo"), QKeySequence("Ctrl+0")},
+        {"actual-size", group, QObject::tr("Actual size: one photo pixel per screen pixel"), QKeySequence("Ctrl+1")},
+        {"zoom-in", group, QObject::tr("Zoom in"), QKeySequence("+")},
+        {"zoom-out", group, QObject::tr("Zoom out"), QKeySequence("-")},
+        {"before", group, QObject::tr("The photo as it was"), QKeySequence("A"), KeyUse::held},
+        {"selected-off", group, QObject::tr("Without the selected correction"), QKeySequence("Shift+A"), KeyUse::held},
+        {"push", group, QObject::tr("The selected correction at three times its strength"), QKeySequence("P"),
+         KeyUse::held},
+        {"closer", group, QObject::tr("Actual size around the pointer"), QKeySequence("Z"), KeyUse::held},
+        {"hand", group, QObject::tr("Drag the photo"), QKeySequence("Space"), KeyUse::held},
+        {"next-mask-view", group, QObject::tr("Next mask view"), QKeySequence("G")},
+        {"previous-mask-view", group, QObject::tr("Previous mask view"), QKeySequence("Shift+G")},
+        {"surround", group, QObject::tr("Next surround of the photo: mid grey, light, black"), QKeySequence("U")},
+        {"inset", group, QObject::tr("The small whole photo on or off"), QKeySequence("I")},
+        {"panels", group, QObject::tr("Hide or show all panels"), QKeySequence("'")},
+        {"full-screen", group, QObject::tr("Full screen"), QKeySequence("F11")},
+    };
+}
+
+QList<KeyEntry> maskKeys() {
+    const QString group = QObject::tr("Masks");
+    QList<KeyEntry> keys;
+    for (const mask::ShapeKind* kind : mask::shapeKinds())
+        keys.append({"part/" + idText(kind->id), group, QObject::tr("Add part: %1").arg(words(kind->label)),
+                     QKeySequence(partKey(*kind))});
+    keys.append({
+        {"invert", group, QObject::tr("Invert the selected part"), QKeySequence("F")},
+        {"next-finding", group, QObject::tr("Next place the hem check has found"), QKeySequence("N")},
+        {"previous-finding", group, QObject::tr("Previous place the hem check has found"), QKeySequence("Shift+N")},
+        {"error-map", group, QObject::tr("Error map: spill and short over the photo"), QKeySequence("Shift+H")},
+        {"say-hem", group, QObject::tr("Say the figures of the hem check"), QKeySequence("Ctrl+H")},
+        {"leave", group, QObject::tr("Give up what is in hand"), QKeySequence("Esc")},
+    });
+    return keys;
+}
+
+QList<KeyEntry> brushKeys() {
+    const QString group = QObject::tr("Brush");
+    return {
+        {"removes", group, QObject::tr("The brush removes"), QKeySequence("R"), KeyUse::tapped},
+        {"holds", group, QObject::tr("The brush holds edges"), QKeySequence("H")},
+        {"smaller", group, QObject::tr("Smaller brush"), QKeySequence("[")},
+        {"larger", group, QObject::tr("Larger brush"), QKeySequence("]")},
+        {"harder", group, QObject::tr("Harder brush"), QKeySequence("Shift+[")},
+        {"softer", group, QObject::tr("Softer brush"), QKeySequence("Shift+]")},
+        {"weaker", group, QObject::tr("Weaker brush"), QKeySequence("Ctrl+[")},
+        {"stronger", group, QObject::tr("Stronger brush"), QKeySequence("Ctrl+]")},
+    };
+}
+
+QList<KeyEntry> correctionKeys() {
+    const QString group = QObject::tr("Corrections");
+    return {
+        {"undo", group, QObject::tr("Undo"), QKeySequence("Ctrl+Z")},
+        {"redo", group, QObject::tr("Redo"), QKeySequence("Ctrl+Shift+Z")},
+        {"new-correction", group, QObject::tr("New correction"), QKeySequence("Ctrl+N")},
+        {"add-adjustment", group, QObject::tr("Add adjustment"), QKeySequence("Ctrl+M")},
+        {"previous", group, QObject::tr("Previous correction"), QKeySequence(",")},
+        {"next", group, QObject::tr("Next correction"), QKeySequence(".")},
+        {"on-off", group, QObject::tr("Correction on or off"), QKeySequence("/")},
+        {"duplicate", group, QObject::tr("Duplicate the correction"), QKeySequence("Ctrl+D")},
+        {"remove", group, QObject::tr("Remove the correction"), QKeySequence("Delete")},
+    };
+}
+
+QList<KeyEntry> windowKeys() {
+    const QString group = QObject::tr("Window");
+    return {
+        {"help", group, QObject::tr("Help and keys"), QKeySequence("F1")},
+        {"menu", group, QObject::tr("Menu"), QKeySequence("F10")},
+        {"preferences", group, QObject::tr("Preferences"), QKeySequence("Ctrl+,")},
+    };
+}
+
+}  // namespace
+
+QList<KeyEntry> keyTable() {
+    return fileKeys() + correctionKeys() + viewKeys() + maskKeys() + brushKeys() + windowKeys();
+}
+
+QKeySequence keyOf(const QString& id) {
+    const QVariant chosen = QSettings().value(settingsKey(id));
+    if (chosen.isValid()) return QKeySequence(chosen.toString(), QKeySequence::PortableText);
+    for (const KeyEntry& entry : keyTable()) {
+        if (entry.id == id) return entry.standard;
+    }
+    return {};
+}
+
+QString keyText(const QString& id) {
+    return keyOf(id).toString(QKeySequence::NativeText);
+}
+
+QString withKey(const QString& tip, const QString& id) {
+    const QString key = keyText(id);
+    return key.isEmpty() ? tip : QObject::tr("%1 (%2)").arg(tip, key);
+}
+
+void chooseKey(const QString& id, const QKeySequence& key) {
+    for (const KeyEntry& entry : keyTable()) {
+        if (entry.id != id) continue;
+        key == entry.standard ? QSettings().remove(settingsKey(id))
+                              : QSettings().setValue(settingsKey(id), key.toString(QKeySequence::PortableText));
+    }
+}
+
+void forgetChosenKeys() {
+    QSettings().remove("keys");
+}
+
+QList<KeyEntry> clashesOf(const QString& id, const QKeySequence& key) {
+    QList<KeyEntry> clashes;
+    for (const KeyEntry& entry : keyTable()) {
+        if (entry.id != id && !key.isEmpty() && keyOf(entry.id) == key) clashes.append(entry);
+    }
+    return clashes;
+}
+
+}  // namespace dimhem::ui

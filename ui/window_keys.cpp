@@ -1,0 +1,205 @@
+// What the window's keys do.
+#include <QAbstractButton>
+#include <QApplication>
+#include <QKeyEvent>
+#include <QSettings>
+#include <algorithm>
+#include <cmath>
+
+#include "core/document/edits.h"
+#include "core/mask/registry.h"
+#include "ui/control/icon.h"
+#include "ui/main_window.h"
+#include "ui/panel/help_panel.h"
+#include "ui/panel/look_bar.h"
+#include "ui/panel/photo_line.h"
+#include "ui/panel/sequence_panel.h"
+#include "ui/panel/what_panel.h"
+#include "ui/session/part_key.h"
+#include "ui/session/preferences.h"
+#include "ui/text/words.h"
+
+namespace dimhem::ui {
+
+QAction* MainWindow::makeAction(const QString& id, const QString& name, const QString& iconName,
+                                std::function<void()> act) {
+    auto* action = new QAction(name, this);
+    if (!iconName.isEmpty()) action->setIcon(icon(iconName));
+    connect(action, &QAction::triggered, this, act);
+    keys_.on(id, action);
+    actions_[id] = action;
+    return action;
+}
+
+void MainWindow::makeActions() {
+    makeAction("open", tr("Open…"), "folder-open", [this] { files_.chooseAndOpen(); });
+    makeAction("save", tr("Save"), "save", [this] { files_.save(); });
+    makeAction("save-as", tr("Save as…"), {}, [this] { files_.saveAs(); });
+    makeAction("export", tr("Export…"), "image-down", [this] { files_.exportPicture(); });
+    makeAction("close", tr("Close photo"), {}, [this] { files_.closePhoto(); });
+    makeAction("quit", tr("Quit"), {}, [this] { close(); });
+    makeAction("undo", tr("Undo"), "undo-2", [this] { session_.undo(); });
+    makeAction("redo", tr("Redo"), "redo-2", [this] { session_.redo(); });
+    makeAction("duplicate", tr("Duplicate correction"), {}, [this] { session_.duplicateCorrection(); });
+    makeAction("remove", tr("Remove correction"), {}, [this] { sequence_->removeSelected(); });
+    makeAction("fit", tr("Fit"), {}, [this] { canvas_->fit(); });
+    makeAction("actual-size", tr("1:1"), {}, [this] { canvas_->actualSize(); });
+    makeAction("full-screen", tr("Full screen"), {}, [this] { isFullScreen() ? showNormal() : showFullScreen(); });
+    makeAction("panels", tr("Hide or show panels"), {}, [this] { showPanels(!showsPanels()); });
+    makeAction("surround", tr("Next surround"), {}, [this] { nextSurround(); });
+    makeAction("inset", tr("Small whole photo on or off"), {}, [this] { toggleInset(); });
+    makeAction("help", tr("Help and keys"), {}, [this] { help_->toggleFor(QApplication::focusWidget()); });
+    makeAction("preferences", tr("Preferences"), {}, [this] { preferences(); });
+}
+
+void MainWindow::takeUpKeys() {
+    keys_.takeUpKeys();
+    updateActions();
+}
+
+void MainWindow::makeKeys() {
+    for (const mask::ShapeKind* kind : mask::shapeKinds())
+        keys_.on("part/" + idText(kind->id), [this, kind] { session_.addPart(*kind); });
+    keys_.on("next-mask-view", [this] { nextMaskView(1); });
+    keys_.on("previous-mask-view", [this] { nextMaskView(-1); });
+    keys_.on("zoom-in", [this] { canvas_->zoomBy(std::sqrt(2.0)); });
+    keys_.on("zoom-out", [this] { canvas_->zoomBy(std::sqrt(0.5)); });
+    keys_.on("invert", [this] { invertSelected(); });
+    keys_.on("error-map", [this] { hem_.setShowsMap(!hem_.showsMap()); });
+    keys_.on("next-finding", [this] { stepFinding(1); });
+    keys_.on("previous-finding", [this] { stepFinding(-1); });
+    keys_.on("say-hem", [this] { sayHem(); });
+    keys_.on("previous", [this] { nextCorrection(-1); });
+    keys_.on("next", [this] { nextCorrection(1); });
+    keys_.on("on-off", [this] { sequence_->toggleSelected(); });
+    keys_.on("new-correction", [this] { sequence_->openNewMenu(); });
+    keys_.on("add-adjustment", [this] { what_->openAdjustmentMenu(); });
+    keys_.on("menu", [this] { lookBar_->openMenu(); });
+    keys_.on("leave", [this] {
+        if (!canvas_->cancelGesture()) hem_.leave();
+    });
+    makeBrushKeys();
+    makeHeldKeys();
+}
+
+void MainWindow::makeBrushKeys() {
+    using Brush = mask::BrushSettings;
+    keys_.on("holds", [this] { toggleHolds(); });
+    keys_.on("smaller", [this] { changeBrush(&Brush::sizePx, 1 / 1.1, true); });
+    keys_.on("larger", [this] { changeBrush(&Brush::sizePx, 1.1, true); });
+    keys_.on("harder", [this] { changeBrush(&Brush::softnessPct, -5, false); });
+    keys_.on("softer", [this] { changeBrush(&Brush::softnessPct, 5, false); });
+    keys_.on("weaker", [this] { changeBrush(&Brush::strengthPct, -5, false); });
+    keys_.on("stronger", [this] { changeBrush(&Brush::strengthPct, 5, false); });
+}
+
+void MainWindow::makeHeldKeys() {
+    using Held = Session::Held;
+    keys_.setHeldWhen([this] { return session_.isOpen(); });
+    const auto compare = [this](Held held) {
+        return [this, held](bool pressed) {
+            session_.setHeld(pressed ? held : Held::nothing);
+            return true;
+        };
+    };
+    keys_.onHeld("before", compare(Held::allOff));
+    keys_.onHeld("selected-off", compare(Held::selectedOff));
+    keys_.onHeld("push", compare(Held::push));
+    keys_.onHeld("closer", [this](bool pressed) {
+        canvas_->lookCloser(pressed);
+        return true;
+    });
+    keys_.onHeld("hand", [this](bool pressed) {
+        // A button in focus keeps Space to itself, and so does the canvas while it is worked on by keys.
+        if (pressed && (qobject_cast<QAbstractButton*>(QApplication::focusWidget()) || canvas_->isWorkedByKeys()))
+            return false;
+        canvas_->setHandHeld(pressed);
+        return true;
+    });
+    keys_.onHeld("removes", [this](bool) {
+        toggleRemoves();
+        return true;
+    });
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+    if (!keys_.handle(*event)) QMainWindow::keyPressEvent(event);
+}
+
+bool MainWindow::showsPanels() const {
+    return !where_->isHidden();
+}
+
+void MainWindow::showPanels(bool show) {
+    for (QWidget* panel : {where_, static_cast<QWidget*>(what_), static_cast<QWidget*>(sequence_)})
+        panel->setVisible(show);
+    photoLine_->setVisible(show || jobs_.isBusy());
+    QSettings().setValue("panelsHidden", !show);
+}
+
+void MainWindow::nextSurround() {
+    setSurround(static_cast<Surround>((static_cast<int>(surround()) + 1) % surrounds));
+    canvas_->update();
+}
+
+void MainWindow::toggleInset() {
+    setShowsInset(!showsInset());
+    canvas_->placeInset();
+}
+
+void MainWindow::toggleRemoves() {
+    mask::BrushSettings brush = session_.brush();
+    brush.removes = !brush.removes;
+    session_.setBrush(brush);
+}
+
+void MainWindow::toggleHolds() {
+    mask::BrushSettings brush = session_.brush();
+    brush.holds = !brush.holds;
+    session_.setBrush(brush);
+}
+
+void MainWindow::stepFinding(int by) {
+    if (!session_.isOpen() || hem_.step(by)) return;
+    session_.say(hem_.report()           ? tr("The hem check has found no place to look at.")
+                 : session_.correction() ? tr("The hem check is still running.")
+                                         : tr("Select a correction first: the hem check looks at its mask."));
+}
+
+void MainWindow::nextCorrection(int by) {
+    if (!session_.isOpen()) return;
+    const auto& corrections = session_.document()->corrections;
+    const int next = document::indexOf(*session_.document(), session_.selectedCorrection()) + by;
+    if (next >= 0 && next < static_cast<int>(corrections.size()))
+        session_.selectCorrection(corrections[static_cast<std::size_t>(next)]->id);
+}
+
+void MainWindow::nextMaskView(int by) {
+    constexpr int views = static_cast<int>(std::size(maskViewOrder));
+    const int at = static_cast<int>(std::find(std::begin(maskViewOrder), std::end(maskViewOrder), session_.maskView()) -
+                                    std::begin(maskViewOrder));
+    session_.setMaskView(maskViewOrder[(at + by + views) % views]);
+}
+
+void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool factor) {
+    mask::BrushSettings brush = session_.brush();
+    for (const mask::BrushParam& param : mask::brushParams()) {
+        if (param.value != value) continue;
+        const double old = brush.*value;
+        // A step of at least one, so that small brushes change too.
+        double next = factor ? std::round(old * by) : old + by;
+        if (factor && next == old) next += by > 1 ? 1 : -1;
+        brush.*value = base::clamped(param.spec, next);
+    }
+    session_.setBrush(brush);
+}
+
+void MainWindow::invertSelected() {
+    if (!session_.part()) return;
+    session_.edit(tr("invert part"), [&](const document::Document& d) {
+        return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(),
+                                  [](mask::Part& part) { part.flipped = !part.flipped; });
+    });
+}
+
+}  // namespace dimhem::ui

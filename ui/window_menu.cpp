@@ -1,0 +1,93 @@
+// The window's menu: what has no button, and what is rarely wanted.
+#include <QAccessible>
+#include <QApplication>
+#include <QFileInfo>
+#include <QMenu>
+#include <QMessageBox>
+#include <algorithm>
+
+#include "ui/main_window.h"
+#include "ui/panel/hem_line.h"
+#include "ui/panel/preferences_dialog.h"
+
+namespace dimhem::ui {
+
+namespace {
+
+constexpr int mostSteps = 100;  // offered to go back to
+
+}  // namespace
+
+void MainWindow::fillMenu() {
+    const auto add = [this](std::initializer_list<const char*> ids) {
+        for (const char* id : ids) menu_.addAction(actions_.value(id));
+    };
+    menu_.setToolTipsVisible(true);
+    add({"open"});
+    QMenu* recent = menu_.addMenu(tr("Recent files"));
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(recent); });
+    add({"close"});
+    menu_.addSeparator();
+    add({"save", "save-as", "export"});
+    menu_.addSeparator();
+    add({"undo", "redo"});
+    QMenu* steps = menu_.addMenu(tr("Steps"));
+    connect(steps, &QMenu::aboutToShow, this, [this, steps] { fillSteps(steps); });
+    add({"duplicate", "remove"});
+    menu_.addSeparator();
+    add({"panels", "inset", "surround", "full-screen"});
+    menu_.addSeparator();
+    add({"preferences", "help"});
+    menu_.addAction(tr("About Dim Hem"), this, &MainWindow::about);
+    add({"quit"});
+}
+
+void MainWindow::fillRecent(QMenu* menu) {
+    menu->clear();
+    menu->setToolTipsVisible(true);
+    for (const QString& path : DocumentJobs::recentFiles()) {
+        QAction* action = menu->addAction(QFileInfo(path).fileName(), this, [this, path] { openFile(path); });
+        action->setToolTip(path);
+    }
+    if (menu->isEmpty()) menu->addAction(tr("None yet"))->setEnabled(false);
+}
+
+// The newest steps first, the one that counts now marked; those above it were undone.
+void MainWindow::fillSteps(QMenu* menu) {
+    menu->clear();
+    const QStringList names = session_.stepNames();
+    for (int i = static_cast<int>(names.size()) - 1, shown = 0; i >= 0 && shown < mostSteps; --i, ++shown) {
+        QAction* action = menu->addAction(names[i], this, [this, i] { session_.goToStep(i); });
+        action->setCheckable(true);
+        action->setChecked(i == session_.step());
+    }
+    if (menu->isEmpty()) menu->addAction(tr("No photo is open"))->setEnabled(false);
+}
+
+void MainWindow::sayHem() {
+    const QString figures = findChild<HemLine*>()->inWords();
+    session_.say(figures);
+    QAccessibleEvent alert(this, QAccessible::Alert);
+    canvas_->setAccessibleDescription(figures);
+    QAccessible::updateAccessibility(&alert);
+}
+
+void MainWindow::about() {
+    auto* box = new QMessageBox(
+        QMessageBox::NoIcon, tr("About Dim Hem"),
+        tr("Dim Hem %1\n\nCorrects part of a photo without the correction spilling past its edge. The photo's file is "
+           "never changed.\n\nThe font is Inter (SIL Open Font License), the icons are Lucide (ISC License).")
+            .arg(QApplication::applicationVersion()),
+        QMessageBox::Close, this);
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->open();
+}
+
+void MainWindow::preferences() {
+    auto* dialog = new PreferencesDialog(journal_.folder(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &PreferencesDialog::surroundChanged, canvas_, qOverload<>(&QWidget::update));
+    dialog->open();
+}
+
+}  // namespace dimhem::ui
