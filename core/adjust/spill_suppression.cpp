@@ -154,7 +154,7 @@ const AdjustmentKind spillSuppression = {
     .id = "spill-suppression",
     .label = "Spill suppression",
     .category = "colour cast",
-    .tip = "Takes the light of a screen behind a subject, or of a lawn before it, off.",
+    .tip = "Removes the light that a screen behind a subject, or a lawn before it, throws on it.",
     .params = params,
     .prepare = [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },

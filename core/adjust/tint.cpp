@@ -36,7 +36,7 @@ HWY_EXPORT(TintRow);
 namespace {
 
 constexpr base::ParamSpec params[] = {
-    {.id = "strength", .label = "Strength", .unit = "%", .max = 100, .tip = "How much of the colour is laid over."},
+    {.id = "strength", .label = "Amount", .unit = "%", .max = 100, .tip = "How much of the colour is laid over."},
     {.id = "hue",
      .label = "Hue",
      .unit = "°",
@@ -84,7 +84,7 @@ private:
 
 const AdjustmentKind tint = {
     .id = "tint",
-    .label = "Tint",
+    .label = "Colour wash",
     .category = "colour cast",
     .tip = "Lays a colour over, such as warm light from the side.",
     .params = params,

@@ -35,7 +35,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 
 const base::ParamSpec rangeSmoothSpec = {
     .id = "smooth",
-    .label = "Smooth",
+    .label = "Even out",
     .unit = "px",
     .max = 50,
     .neutral = 2,

@@ -149,7 +149,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 
 const base::ParamSpec outlineFeatherSpec = {
     .id = "feather",
-    .label = "Feather",
+    .label = "Softness",
     .unit = "px",
     .max = 500,
     .neutral = 2,

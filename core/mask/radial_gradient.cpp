@@ -70,7 +70,7 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
 }  // namespace
 
 const base::ParamSpec ovalFeatherSpec = {.id = "feather",
-                                         .label = "Feather",
+                                         .label = "Softness",
                                          .unit = "%",
                                          .max = 100,
                                          .neutral = 50,

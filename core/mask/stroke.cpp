@@ -54,7 +54,7 @@ constexpr BrushParam params[] = {
       .min = 1,
       .max = 100,
       .neutral = 5,
-      .tip = "Way between two dabs, in parts of the size."},
+      .tip = "Distance between dabs, as a share of the size."},
      &BrushSettings::spacingPct},
     {{.id = "pressure-size",
       .label = "Pen to size",

@@ -55,7 +55,7 @@ LinearRgb scaled(const LinearRgb& a, double by) {
 const base::ParamSpec
     densitySmoothSpec =
         {.id = "smooth",
-         .label = "Smooth",
+         .label = "Even out",
          .unit = "px",
          .max = 300,
          .neutral = 30,

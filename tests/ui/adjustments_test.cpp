@@ -99,7 +99,7 @@ TEST_F(Adjustments, TheCurveTakesPointsAndGivesThemUp) {
     ASSERT_EQ(settings().tables[0].size(), 6u);
     EXPECT_NEAR(settings().tables[0][3], 70, 2);
     EXPECT_GT(w.shown(600, 450).red(), before + 25);
-    EXPECT_EQ(w.session().undoName(), "Tone curve: point");
+    EXPECT_EQ(w.session().undoName(), "Tone curve: move point");
     field = w.find<ui::CurveField>("curve");
     field->setFocus();
     QTest::keyClick(field, Qt::Key_Tab);
@@ -152,7 +152,7 @@ TEST_F(Adjustments, ABandIsShownGlaringlyWhileItsPointIsDragged) {
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.shown(100, 100), red) << "the band itself does nothing yet";
     EXPECT_GT(settings().tables[0][2], 24);
-    EXPECT_EQ(w.session().undoName(), "Hue bands: band");
+    EXPECT_EQ(w.session().undoName(), "Hue bands: change band");
 }
 
 TEST_F(Adjustments, ABandIsTakenFromThePhoto) {
@@ -170,7 +170,7 @@ TEST_F(Adjustments, ABandIsTakenFromThePhoto) {
     click("pick-band");
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(500, 380));
     ASSERT_TRUE(w.settle());
-    EXPECT_EQ(w.session().undoName(), "Hue bands: band from the photo") << "a grey has no hue: nothing new";
+    EXPECT_EQ(w.session().undoName(), "Hue bands: pick band on the photo") << "a grey has no hue: nothing new";
 }
 
 TEST_F(Adjustments, BandsComeAndGo) {
@@ -378,7 +378,7 @@ TEST_F(Adjustments, TheMixingLawIsChosen) {
     laws->setFocus();
     QTest::keyClick(laws, Qt::Key_End);
     EXPECT_EQ(w.session().correction()->mixing, kernel::MixingLaw::shadow);
-    EXPECT_EQ(w.session().undoName(), "mixing");
+    EXPECT_EQ(w.session().undoName(), "change mixing");
     w.session().undo();
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.find<QComboBox>("mixing")->currentIndex(), 0);
@@ -423,7 +423,7 @@ TEST_F(Adjustments, OneCanActEarlier) {
     const document::Id second = w.session().correction()->adjustments[1].id;
     click(QString("earlier-%1").arg(second));
     EXPECT_EQ(w.session().correction()->adjustments[0].id, second);
-    EXPECT_EQ(w.session().undoName(), "spill suppression earlier");
+    EXPECT_EQ(w.session().undoName(), "move earlier: Spill suppression");
 }
 
 TEST_F(Adjustments, TheMeterSaysWhenItHasGoneTooFar) {

@@ -311,7 +311,7 @@ TEST_F(Edges, CleanEdgeIsAStepAndTravelsWithTheDocument) {
     ASSERT_TRUE(clean);
     Q_EMIT clean->changed(true);
     EXPECT_TRUE(w.session().correction()->cleanEdge);
-    EXPECT_EQ(w.session().undoName(), "clean edge");
+    EXPECT_EQ(w.session().undoName(), "switch clean edge on");
     ASSERT_TRUE(w.settle());
     const QString path = QString::fromStdString((folder / "edges.dimhem").string());
     w.window.jobs().save(path);

@@ -204,7 +204,7 @@ TEST_F(Painting, BlendModeIsChosenInTheWhatPanelAndUndone) {
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.session().correction()->blend, kernel::BlendMode::multiply);
     EXPECT_NEAR(w.shown(300, 300).red(), before * before / 255.0, 1) << "the photo multiplied by itself";
-    EXPECT_EQ(w.session().undoName(), "blend mode");
+    EXPECT_EQ(w.session().undoName(), "change blend mode");
     w.session().undo();
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.shown(300, 300).red(), before);

@@ -63,7 +63,7 @@ TEST_F(Panels, PartsAreSelectedInvertedSwitchedAndCombined) {
     ASSERT_TRUE(w.settle());
     ofPart<QToolButton>("combine", 1)->menu()->actions().last()->trigger();
     EXPECT_EQ(part(1).combine, mask::Combine::overlap);
-    EXPECT_EQ(w.session().undoName(), "combine part");
+    EXPECT_EQ(w.session().undoName(), "change how part combines");
     for (int i = 0; i < 3; ++i) w.session().undo();
     EXPECT_FALSE(part(0).flipped);
     EXPECT_TRUE(part(1).enabled);
@@ -112,7 +112,7 @@ TEST_F(Panels, OpacityAndProfileOfAPart) {
     QTest::keyClick(opacity->field(), Qt::Key_Return);
     EXPECT_EQ(part(0).opacityPct, 40);
     QTest::mouseClick(segment(w, "Profile: linear"), Qt::LeftButton);
-    EXPECT_EQ(w.session().undoName(), "profile of gradient");
+    EXPECT_EQ(w.session().undoName(), "change profile of gradient");
     QTest::keyClicks(opacity->field(), "nonsense");
     QTest::keyClick(opacity->field(), Qt::Key_Return);
     EXPECT_EQ(part(0).opacityPct, 40) << "what is no number changes nothing";

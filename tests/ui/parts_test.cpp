@@ -132,7 +132,7 @@ TEST_F(Parts, ColourRangeByHue) {
     QTest::keyClick(strip, Qt::Key_Left, Qt::ShiftModifier);
     EXPECT_NEAR(strip->range().points[0], before.points[0] - 10, 1e-9);
     EXPECT_TRUE(w.waitFor([&] { return !w.session().hasGesture(); }));
-    EXPECT_EQ(w.session().undoName(), "hues of range");
+    EXPECT_EQ(w.session().undoName(), "change hues of range");
     expectSameWhenReopened();
 }
 
@@ -158,7 +158,7 @@ TEST_F(Parts, LuminosityRange) {
     QApplication::sendEvent(strip, &move);
     QTest::mouseRelease(strip, Qt::LeftButton, {}, QPoint(from + 15, 30));
     EXPECT_GT(shape<mask::LuminosityRange>()->values().tones.points[3], before.points[3] + 3);
-    EXPECT_EQ(w.session().undoName(), "tones of range");
+    EXPECT_EQ(w.session().undoName(), "change tones of range");
     expectSameWhenReopened();
 }
 

@@ -87,7 +87,7 @@ TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
     EXPECT_TRUE(w.session().isSliding());
     QTest::mouseRelease(track, Qt::LeftButton, {}, QPoint(30, 10));
     EXPECT_FALSE(w.session().isSliding());
-    EXPECT_EQ(w.session().undoName(), "strength");
+    EXPECT_EQ(w.session().undoName(), "change strength");
     w.session().undo();
     EXPECT_EQ(document::toJsonText(*w.session().document()), before);
     ASSERT_TRUE(w.settle());

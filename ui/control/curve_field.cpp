@@ -24,7 +24,7 @@ CurveField::CurveField(const QString& name, std::size_t mostPoints, QWidget* par
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(name);
     setToolTip(tr("%1: tone in from left to right, tone out upwards.\nPress to add a point, drag it out to remove it. "
-                  "Arrow keys move the point in focus, Tab takes the next.")
+                  "Arrow keys move the point in focus, Tab goes to the next point, and on from the last.")
                    .arg(name));
     setFixedHeight(190);
     pause_.setSingleShot(true);

@@ -7,8 +7,6 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int gapPx = 4;
-
 bool isThere(const QLayoutItem* item) {
     return !item->widget() || !item->widget()->isHidden();
 }
@@ -17,6 +15,7 @@ bool isThere(const QLayoutItem* item) {
 
 FlowLayout::FlowLayout(QWidget* parent) : QLayout(parent) {
     setContentsMargins(0, 1, 0, 1);
+    setSpacing(4);
 }
 
 FlowLayout::~FlowLayout() {
@@ -33,8 +32,8 @@ int FlowLayout::heightForWidth(int width) const {
 
 QSize FlowLayout::sizeHint() const {
     int width = 0;
-    for (const QLayoutItem* item : items_) width += isThere(item) ? item->sizeHint().width() + gapPx : 0;
-    return {std::max(0, width - gapPx), minimumSize().height()};
+    for (const QLayoutItem* item : items_) width += isThere(item) ? item->sizeHint().width() + spacing() : 0;
+    return {std::max(0, width - spacing()), minimumSize().height()};
 }
 
 QSize FlowLayout::minimumSize() const {
@@ -60,11 +59,11 @@ int FlowLayout::laidOut(const QRect& rect, bool move) const {
         const QSize size(std::min(item->sizeHint().width(), inner.width()), item->sizeHint().height());
         if (x > inner.x() && x + size.width() > inner.x() + inner.width()) {
             x = inner.x();
-            y += line + gapPx;
+            y += line + spacing();
             line = 0;
         }
         if (move) item->setGeometry({QPoint(x, y), size});
-        x += size.width() + gapPx;
+        x += size.width() + spacing();
         line = std::max(line, size.height());
     }
     return y + line + margins.bottom() - rect.y();

@@ -23,7 +23,7 @@ RangeStrip::RangeStrip(Scale scale, const QString& name, QWidget* parent) : QWid
     setAccessibleName(name);
     setToolTip(tr("%1: full between the inner points, fading to the outer ones.\nDrag a point, or between them to move "
                   "all. Arrow keys "
-                  "move the point in focus, Tab takes the next.")
+                  "move the point in focus, Tab goes to the next point, and on from the last.")
                    .arg(name));
     setFixedHeight(58);
     pause_.setSingleShot(true);

@@ -125,7 +125,7 @@ void EditorFrame::addMeasuring(const QString& hereTip, const QString& hereHint, 
         gesture.done = [f](const PhotoDrag& drag) { measure(f, drag.area()); };
         f.session.ask(std::move(gesture));
     });
-    QPushButton* again = addButton("redo-2", QObject::tr("Again"), "measure-again", againTip, row);
+    QPushButton* again = addButton("redo-2", QObject::tr("Measure again"), "measure-again", againTip, row);
     QObject::connect(again, &QPushButton::clicked, body, [f] { measure(f, {}); });
 }
 

@@ -33,7 +33,7 @@ void buildBandingEditor(const EditorFrame& f) {
         if (f.settings()) says->setText(stepsFound(*f.settings()));
     });
     f.layout->addWidget(says);
-    f.addMeasuring(QObject::tr("Then drag over a place with bands: the steps are looked for there alone."),
+    f.addMeasuring(QObject::tr("Click, then drag over a place with bands: the steps are looked for there alone."),
                    QObject::tr("Drag over a place with bands"),
                    QObject::tr("Looks for the steps under the mask, as it is now."));
 }

@@ -8,6 +8,7 @@
 #include "ui/control/stitch.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -24,7 +25,7 @@ Card::Card(const QString& name, bool isCorrection, QWidget* parent)
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(name);
     if (!isCorrection) return;
-    switch_ = new Switch(tr("%1 on").arg(name), tr("This correction on or off (/)"), this);
+    switch_ = new Switch(tr("%1 on").arg(name), withKey(tr("This correction on or off"), "on-off"), this);
     switch_->setGeometry(textLeft, 27, 26, 16);
     connect(switch_, &QAbstractButton::clicked, this, &Card::switched);
 }
@@ -46,7 +47,7 @@ void Card::setState(const QString& name, const QString& detail, bool enabled, bo
     if (switch_) switch_->setChecked(enabled);
     setToolTip(
         isCorrection_
-            ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click selects several.").arg(name)
+            ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click or Shift+click selects several.").arg(name)
             : name);
     update();
 }
@@ -124,7 +125,13 @@ bool Card::event(QEvent* event) {
 }
 
 void Card::keyPressEvent(QKeyEvent* event) {
+    const bool moves = isCorrection_ && event->modifiers() & Qt::AltModifier;
     switch (event->key()) {
+        case Qt::Key_Left:
+        case Qt::Key_Right:
+            if (!moves) return QWidget::keyPressEvent(event);
+            Q_EMIT moveWanted(event->key() == Qt::Key_Left ? -1 : 1);
+            break;
         case Qt::Key_Return:
         case Qt::Key_Enter:
         case Qt::Key_Space: Q_EMIT pressed(event->modifiers()); break;

@@ -27,6 +27,7 @@ Q_SIGNALS:
     void switched(bool on);
     void dragged(QPoint global);  // while the card is held and moved
     void dropped(QPoint global);
+    void moveWanted(int places);  // along the sequence
     void removeWanted();
     void menuWanted(QPoint global);
 

@@ -18,7 +18,7 @@ namespace {
 
 constexpr base::ParamSpec leaveSpec = {
     .id = "leave",
-    .label = "Leave a touch",
+    .label = "Cast to keep",
     .unit = "%",
     .max = 50,
     .neutral = 10,
@@ -62,7 +62,7 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
     FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Pick a neutral"), "pick-neutral",
-        QObject::tr("Then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
+        QObject::tr("Click, then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
         row);
     f.layout->addWidget(leave);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
@@ -108,7 +108,7 @@ void buildSpillEditor(const EditorFrame& f) {
     FlowLayout* row = f.addRow();
     QPushButton* pick =
         f.addButton("pipette", QObject::tr("Pick the screen"), "pick-screen",
-                    QObject::tr("Then press on the screen, or on what is worst spilled on, in the photo."), row);
+                    QObject::tr("Click, then press on the screen, or on the spot with the strongest spill, in the photo."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         f.session.ask(asking(QObject::tr("Press on the screen's colour"), [f](const PhotoDrag& drag) {
             readArriving(f, drag, [f](const colour::LinearRgb& colour) {
@@ -116,7 +116,7 @@ void buildSpillEditor(const EditorFrame& f) {
             });
         }));
     });
-    QPushButton* find = f.addButton("maximize", QObject::tr("Find it"), "find-screen",
+    QPushButton* find = f.addButton("maximize", QObject::tr("Find colour"), "find-screen",
                                     QObject::tr("Takes the strongest colour of the photo for the screen's."), row);
     QObject::connect(find, &QPushButton::clicked, f.body, [f] {
         readInBackground(

@@ -79,7 +79,7 @@ QString meterWords(const task::MaskedColours& colours) {
     constexpr double aCast = 3, hardly = 1;  // CIELAB chroma
     constexpr double newlyPct = 0.5;
     if (before > aCast && after > hardly && was[1] * is[1] + was[2] * is[2] < 0) text += QObject::tr(" · past neutral");
-    if (before > aCast && after <= hardly) text += QObject::tr(" · grey: leave a touch");
+    if (before > aCast && after <= hardly) text += QObject::tr(" · grey: no colour is left");
     const double clipped = colours.after.clippedPct - colours.before.clippedPct;
     if (clipped > newlyPct) text += QObject::tr(" · %1 % newly clipped").arg(clipped, 0, 'f', 1);
     return text;

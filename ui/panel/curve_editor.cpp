@@ -73,7 +73,7 @@ PhotoGesture bending(const EditorFrame& f, int curve, std::size_t mostPoints) {
     asked.moved = [f, bend, show, read](const PhotoDrag& drag) {
         if (!*bend) {
             *bend = std::make_shared<Bend>();
-            (*bend)->gesture = f.gesture(f.step(QObject::tr("bent on the photo")));
+            (*bend)->gesture = f.gesture(f.step(QObject::tr("bend on the photo")));
             read(*bend, drag.from);
         }
         (*bend)->upPx = drag.upPx;
@@ -110,7 +110,7 @@ void buildCurveEditor(const EditorFrame& f) {
     f.state.chosen[f.use] = curve;
     const auto table = static_cast<std::size_t>(curve);
     QList<Segmented::Choice> choices;
-    const QString shortNames[] = {QObject::tr("Light"), QObject::tr("All"), QObject::tr("R"), QObject::tr("G"),
+    const QString shortNames[] = {QObject::tr("Luminance"), QObject::tr("All"), QObject::tr("R"), QObject::tr("G"),
                                   QObject::tr("B")};
     for (std::size_t i = 0; i < f.kind.tables.size(); ++i)
         choices.append({shortNames[i], words(f.kind.tables[i].label) + ": " + words(f.kind.tables[i].tip)});
@@ -127,7 +127,7 @@ void buildCurveEditor(const EditorFrame& f) {
     const std::size_t most = f.kind.tables[table].mostRows;
     auto* field = new CurveField(words(f.kind.tables[table].label), most, f.body);
     field->setObjectName("curve");
-    const auto gesture = f.gesture(f.step(QObject::tr("point")));
+    const auto gesture = f.gesture(f.step(QObject::tr("move point")));
     QObject::connect(field, &CurveField::changed, f.body, [f, gesture, table](const adjust::Table& points) {
         f.preview(*gesture, [&](adjust::Settings& next) { next.tables[table] = points; });
     });
@@ -146,18 +146,18 @@ void buildCurveEditor(const EditorFrame& f) {
 
     FlowLayout* row = f.addRow();
     QPushButton* bend =
-        f.addButton("pipette", QObject::tr("On the photo"), "bend-on-photo",
-                    QObject::tr("Then press on a tone in the photo and drag up or down to bend the curve there."), row);
+        f.addButton("pipette", QObject::tr("Drag on the photo"), "bend-on-photo",
+                    QObject::tr("Click, then press on a tone in the photo and drag up or down to bend the curve there."), row);
     bend->setCheckable(true);
     bend->setChecked(f.session.asked() != nullptr);
     QObject::connect(bend, &QPushButton::clicked, f.body, [f, curve, most](bool on) {
         on ? f.session.ask(bending(f, curve, most)) : f.session.stopAsking();
     });
     QObject::connect(&f.session, &Session::askedChanged, bend, [f, bend] { bend->setChecked(f.session.asked()); });
-    QPushButton* straight = f.addButton("undo-2", QObject::tr("Straight"), "straight-curve",
-                                        QObject::tr("This curve back to the straight line."), row);
+    QPushButton* straight = f.addButton("undo-2", QObject::tr("Reset curve"), "straight-curve",
+                                        QObject::tr("Makes this curve the straight line again."), row);
     QObject::connect(straight, &QPushButton::clicked, f.body, [f, table] {
-        f.edit(f.step(QObject::tr("straight")), [&](adjust::Settings& next) {
+        f.edit(f.step(QObject::tr("reset curve")), [&](adjust::Settings& next) {
             next.tables[table].assign(f.kind.tables[table].neutral.begin(), f.kind.tables[table].neutral.end());
         });
     });

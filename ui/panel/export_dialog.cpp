@@ -44,9 +44,9 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget*
     quality_->setValue(92);
     quality_->setAccessibleName(tr("Quality"));
     quality_->setToolTip(
-        tr("Of JPEG: 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
+        tr("JPEG only. 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
-    buttons->addButton(tr("Choose place…"), QDialogButtonBox::AcceptRole);
+    buttons->addButton(tr("Choose file…"), QDialogButtonBox::AcceptRole);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* form = new QFormLayout(this);

@@ -11,7 +11,7 @@ void buildLineFillEditor(const EditorFrame& f) {
     FlowLayout* row = f.addRow();
     QPushButton* along =
         f.addButton("outline", QObject::tr("Along"), "fill-along",
-                    QObject::tr("Then drag lines on the photo that the filling shall run along."), row);
+                    QObject::tr("Click, then drag lines on the photo that the filling shall run along."), row);
     QObject::connect(along, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag lines that the filling shall run along");

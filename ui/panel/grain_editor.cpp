@@ -30,7 +30,7 @@ void buildGrainEditor(const EditorFrame& f) {
         if (f.settings()) says->setText(grainFound(*f.settings()));
     });
     f.layout->addWidget(says);
-    f.addMeasuring(QObject::tr("Then drag over a flat place whose grain is to be laid on: beside the mask, as a rule."),
+    f.addMeasuring(QObject::tr("Click, then drag over a flat place whose grain is to be laid on: beside the mask, as a rule."),
                    QObject::tr("Drag over a place with the grain that is wanted"),
                    QObject::tr("Measures the grain under the mask, as it is now."));
 }

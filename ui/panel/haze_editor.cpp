@@ -86,14 +86,14 @@ void buildHazeEditor(const EditorFrame& f) {
     f.layout->addWidget(says);
     FlowLayout* airRow = f.addRow();
     QPushButton* pick = f.addButton("pipette", QObject::tr("Pick air light"), "pick-air",
-                                    QObject::tr("Then press on the palest haze, far away but not above it."), airRow);
+                                    QObject::tr("Click, then press on the palest haze, far away but not above it."), airRow);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press on the palest haze");
         gesture.done = [f](const PhotoDrag& drag) { pickAirLight(f, drag.from); };
         f.session.ask(std::move(gesture));
     });
-    QPushButton* find = f.addButton("maximize", QObject::tr("Find it"), "find-air",
+    QPushButton* find = f.addButton("maximize", QObject::tr("Find light"), "find-air",
                                     QObject::tr("Looks for the air light in the whole photo, as it is now."), airRow);
     QObject::connect(find, &QPushButton::clicked, f.body, [f] {
         f.edit(f.step(QObject::tr("find the air light")), [](adjust::Settings& next) {
@@ -103,19 +103,19 @@ void buildHazeEditor(const EditorFrame& f) {
     });
     FlowLayout* marks = f.addRow();
     QPushButton* near = f.addButton("plus", QObject::tr("Near"), "mark-near",
-                                    QObject::tr("Then press on a place without haze: it is left as it is."), marks);
+                                    QObject::tr("Click, then press on a place without haze: it is left as it is."), marks);
     QObject::connect(near, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place without haze"), QObject::tr("near mark"), adjust::withNearMark);
     });
     QPushButton* far =
         f.addButton("plus", QObject::tr("Far"), "mark-far",
-                    QObject::tr("Then press on a place in thick haze: 85 % of its light counts as haze."), marks);
+                    QObject::tr("Click, then press on a place in thick haze: 85 % of its light counts as haze."), marks);
     QObject::connect(far, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place in thick haze"), QObject::tr("far mark"), adjust::withFarMark);
     });
     FlowLayout* wayRow = f.addRow();
     QPushButton* way = f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
-                                   QObject::tr("Then drag from the nearest ground to the skyline: half of the haze is "
+                                   QObject::tr("Click, then drag from the nearest ground to the skyline: half of the haze is "
                                                "taken from what is usual so far away."),
                                    wayRow);
     QObject::connect(way, &QPushButton::clicked, f.body, [f] {
@@ -123,15 +123,15 @@ void buildHazeEditor(const EditorFrame& f) {
         gesture.hint = QObject::tr("Drag from the nearest ground to the skyline");
         gesture.done = [f](const PhotoDrag& drag) {
             if (!drag.far) return;
-            f.edit(f.step(QObject::tr("distance")),
+            f.edit(f.step(QObject::tr("set distance")),
                    [&](adjust::Settings& next) { next = adjust::withDistance(next, drag.from, drag.to); });
         };
         f.session.ask(std::move(gesture));
     });
     QPushButton* none = f.addButton("x", QObject::tr("No marks"), "no-marks",
-                                    QObject::tr("Takes all marks and the distance away."), wayRow);
+                                    QObject::tr("Removes all marks and the distance."), wayRow);
     QObject::connect(none, &QPushButton::clicked, f.body, [f] {
-        f.edit(f.step(QObject::tr("no marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
+        f.edit(f.step(QObject::tr("remove marks")), [](adjust::Settings& next) { next = adjust::withoutMarks(next); });
     });
     addDepthPart(f);
 }

@@ -6,6 +6,8 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "ui/session/key_table.h"
+
 namespace dimhem::ui {
 
 namespace {
@@ -27,7 +29,7 @@ QString kindName(check::FindingKind kind) {
 QString mendName(check::FindingKind kind) {
     switch (kind) {
         case check::FindingKind::gap: return QObject::tr("Fill it");
-        case check::FindingKind::speck: return QObject::tr("Drop it");
+        case check::FindingKind::speck: return QObject::tr("Remove it");
         case check::FindingKind::spill:
         case check::FindingKind::shortfall: return QObject::tr("Pull to the edge");
     }
@@ -55,17 +57,17 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     layout->addSpacing(6);
     state_->setObjectName("hem-state");
     layout->addWidget(state_);
-    spill_ = addCount("hem-spill", tr("Covered beyond the edge, of the whole mask; click: next such place"),
+    spill_ = addCount("hem-spill", tr("Share of the mask that lies past the edge. Click for the next such place."),
                       check::FindingKind::spill);
-    short_ = addCount("hem-short", tr("Not covered up to the edge, of the whole mask; click: next such place"),
+    short_ = addCount("hem-short", tr("Share of the mask that is missing up to the edge. Click for the next such place."),
                       check::FindingKind::shortfall);
-    gaps_ = addCount("hem-gaps", tr("Missed spots within the mask; click: the next"), check::FindingKind::gap);
-    specks_ = addCount("hem-specks", tr("Stray spots outside it; click: the next"), check::FindingKind::speck);
-    map_->setText(tr("Map"));
+    gaps_ = addCount("hem-gaps", tr("Missed spots within the mask. Click for the next."), check::FindingKind::gap);
+    specks_ = addCount("hem-specks", tr("Stray spots outside the mask. Click for the next."), check::FindingKind::speck);
+    map_->setText(tr("Error map"));
     map_->setObjectName("hem-map");
     map_->setCheckable(true);
-    map_->setAccessibleName(tr("Map of spill and short"));
-    map_->setToolTip(tr("Shows spill (orange) and short (blue) over the photo (Shift+H)"));
+    map_->setAccessibleName(tr("Error map of spill and short"));
+    map_->setToolTip(withKey(tr("Shows spill (orange) and short (blue) over the photo"), "error-map"));
     connect(map_, &QAbstractButton::toggled, &hem_, &HemWatch::setShowsMap);
     layout->addWidget(map_);
     found_->setObjectName("hem-finding");
@@ -77,7 +79,7 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     next_->setText(tr("Next"));
     next_->setObjectName("hem-next");
     next_->setAccessibleName(tr("Next finding"));
-    next_->setToolTip(tr("Next place to look at (N; Shift+N: the one before)"));
+    next_->setToolTip(withKey(tr("Next place to look at"), "next-finding"));
     connect(next_, &QAbstractButton::clicked, &hem_, [this] { hem_.step(1); });
     layout->addWidget(next_);
     connect(&hem_, &HemWatch::changed, this, &HemLine::refresh);
@@ -120,10 +122,10 @@ void HemLine::refresh() {
     const bool tooThin = measured && report->unmeasuredPct > task::mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
     state_->setText(!report             ? tr("–")
-                    : report->paints    ? tr("not for what is filled or painted")
+                    : report->paints    ? tr("what is filled or painted is not checked")
                     : report->isGradual ? tr("a gradient has no edge to check")
-                    : !measured         ? tr("no edge to measure")
-                                        : tr("edge not measurable here: too fine or too soft"));
+                    : !measured         ? tr("the mask has no edge to check")
+                                        : tr("this edge is too soft or too fine to check"));
     const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
         button->setVisible(visible);
         button->setText(text);
@@ -144,7 +146,7 @@ void HemLine::refresh() {
     found_->setVisible(finding);
     mend_->setVisible(finding && report->ofParts.empty());  // an outline would not know the gradient's strength there
     if (!finding) return;
-    found_->setText(tr("%1 · %2 of %3 · %4 px")
+    found_->setText(tr("%1 %2 of %3 · %4 px²")
                         .arg(kindName(finding->kind))
                         .arg(hem_.indexOfFinding() + 1)
                         .arg(report->findings.size())

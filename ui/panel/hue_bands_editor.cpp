@@ -113,22 +113,22 @@ void readHues(const EditorFrame& f, const base::Rect& area, const std::function<
 
 void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
     readHues(f, drag.area(), [f, band, isArea = drag.far](const task::Hues& hues) {
-        f.edit(f.step(QObject::tr("band from the photo")),
+        f.edit(f.step(QObject::tr("pick band on the photo")),
                [&](adjust::Settings& next) { placeBand(next, band, hues, isArea); });
     });
 }
 
 void addBandButtons(const EditorFrame& f, int band, int count) {
     FlowLayout* row = f.addRow();
-    QPushButton* add = f.addButton("plus", QObject::tr("Band"), "add-band", QObject::tr("Another band of hues."), row);
+    QPushButton* add = f.addButton("plus", QObject::tr("Add band"), "add-band", QObject::tr("Another band of hues."), row);
     add->setEnabled(static_cast<std::size_t>(count) < f.kind.tables[0].mostRows);
     QObject::connect(add, &QPushButton::clicked, f.body, [f, count] { addBand(f, count); });
     if (count == 0) {
         return;
     }
     QPushButton* pick = f.addButton(
-        "pipette", QObject::tr("From photo"), "pick-band",
-        QObject::tr("Then press on the colour in the photo, or drag over it: the band goes to the hues there."), row);
+        "pipette", QObject::tr("Pick on photo"), "pick-band",
+        QObject::tr("Click, then press on the colour in the photo, or drag over it: the band goes to the hues there."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press on the colour, or drag over it");
@@ -145,7 +145,7 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
 // The thing's own hue, pressed on the photo: what is reflected on it is bent towards that.
 void takeTowards(const EditorFrame& f, int band, const PhotoDrag& drag) {
     readHues(f, drag.area(), [f, band](const task::Hues& hues) {
-        f.edit(f.step(QObject::tr("towards a hue")), [&](adjust::Settings& next) {
+        f.edit(f.step(QObject::tr("bend towards a hue")), [&](adjust::Settings& next) {
             if (!hasBand(next, band)) return;
             double* row = rowOf(next, band);
             row[adjust::bandTowards] = std::fmod(hues.middleDeg + 360, 360);
@@ -158,7 +158,7 @@ void addTowardsButton(const EditorFrame& f, int band) {
     FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Its own hue"), "pick-towards",
-        QObject::tr("Then press where the thing shows its own colour: the band is bent towards that hue."), row);
+        QObject::tr("Click, then press where the thing shows its own colour: the band is bent towards that hue."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press where the thing shows its own colour");
@@ -171,7 +171,7 @@ void addTowardsButton(const EditorFrame& f, int band) {
 void addBandStrip(const EditorFrame& f, int band) {
     auto* strip = new RangeStrip(RangeStrip::Scale::hue, QObject::tr("Hues of the band"), f.body);
     strip->setObjectName("band-hues");
-    const auto gesture = f.gesture(f.step(QObject::tr("band")));
+    const auto gesture = f.gesture(f.step(QObject::tr("change band")));
     QObject::connect(strip, &RangeStrip::changed, f.body, [f, gesture, band](const mask::Range& range) {
         f.session.setGlare(render::Glare{f.correction, f.use, static_cast<std::size_t>(band)});
         f.preview(*gesture, [&](adjust::Settings& next) {

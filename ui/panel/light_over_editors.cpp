@@ -102,7 +102,7 @@ void buildVeilEditor(const EditorFrame& f) {
     f.layout->addWidget(says);
     FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton("pipette", QObject::tr("Pick its light"), "pick-veil",
-                                    QObject::tr("Then press where the veil is dense: its own light is worked out from "
+                                    QObject::tr("Click, then press where the veil is dense: its own light is worked out from "
                                                 "what is seen there and what lies beside it."),
                                     row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
@@ -111,7 +111,7 @@ void buildVeilEditor(const EditorFrame& f) {
         gesture.done = [f](const PhotoDrag& drag) { pickVeil(f, drag.from); };
         f.session.ask(std::move(gesture));
     });
-    QPushButton* find = f.addButton("maximize", QObject::tr("Find it"), "find-veil",
+    QPushButton* find = f.addButton("maximize", QObject::tr("Find light"), "find-veil",
                                     QObject::tr("Finds the veil's light and how dense it is beside its mask."), row);
     QObject::connect(find, &QPushButton::clicked, f.body, [f] {
         measureAll(f, QObject::tr("find the veil's light"),
@@ -132,7 +132,7 @@ void buildShadowEditor(const EditorFrame& f) {
     });
     QPushButton* places =
         f.addButton("pipette", QObject::tr("Two places"), "gains-from-places",
-                    QObject::tr("Then drag from a shaded place to a lit one of the same stuff."), row);
+                    QObject::tr("Click, then drag from a shaded place to a lit one of the same stuff."), row);
     QObject::connect(places, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag from a shaded place to a lit one of the same stuff");

@@ -82,7 +82,7 @@ QString differenceWords(const EditorFrame& f) {
                        .arg(to(colours->before.lab), to(colours->after.lab));
     const auto own = adjust::measuredIn(*settings, adjust::MatchTable::own);
     if (own && colour::ciede2000(meanOf(*own), meanOf(colours->before.lab)) > stale)
-        text += QObject::tr(". The masked area is no longer what was measured: Again measures it.");
+        text += QObject::tr(". The masked area has changed since: measure it again.");
     return text;
 }
 
@@ -100,7 +100,7 @@ void buildMatchEditor(const EditorFrame& f) {
     f.layout->addWidget(difference);
     FlowLayout* row = f.addRow();
     QPushButton* mark = f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
-                                    QObject::tr("Then drag over the area of the photo that is as it should be."), row);
+                                    QObject::tr("Click, then drag over the area of the photo that is as it should be."), row);
     QObject::connect(mark, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag over what is as it should be");
@@ -109,7 +109,7 @@ void buildMatchEditor(const EditorFrame& f) {
         f.session.ask(std::move(gesture));
     });
     QPushButton* again =
-        f.addButton("redo-2", QObject::tr("Again"), "measure-again",
+        f.addButton("redo-2", QObject::tr("Measure again"), "measure-again",
                     QObject::tr("Measures both areas again, after the mask or what comes before has changed."), row);
     f.onRefresh([f, again] { again->setEnabled(f.settings() && !f.settings()->tables[0].empty()); });
     QObject::connect(again, &QPushButton::clicked, f.body, [f] {

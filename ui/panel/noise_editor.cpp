@@ -51,7 +51,7 @@ void buildNoiseEditor(const EditorFrame& f) {
     f.onRefresh([f, curve, says] { show(f, curve, says); });
     f.layout->addWidget(curve);
     f.layout->addWidget(says);
-    f.addMeasuring(QObject::tr("Then drag over a flat place of the photo: the noise is measured there alone."),
+    f.addMeasuring(QObject::tr("Click, then drag over a flat place of the photo: the noise is measured there alone."),
                    QObject::tr("Drag over a flat place"),
                    QObject::tr("Measures the noise under the mask, as it is now."));
 }

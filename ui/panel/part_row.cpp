@@ -1,5 +1,6 @@
 #include "ui/panel/part_row.h"
 
+#include <QApplication>
 #include <QContextMenuEvent>
 #include <QHBoxLayout>
 #include <QMenu>
@@ -11,6 +12,7 @@
 #include "ui/control/icon.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -42,7 +44,7 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     setFixedHeight(heightPx);
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(tr("Mask part %1").arg(name_));
-    setToolTip(tr("%1\nPoint at it to see it alone; double click to rename; Delete removes it.").arg(name_));
+    setToolTip(tr("%1\nPoint at it to see it alone; double click to rename, drag to reorder; Delete removes it.").arg(name_));
 
     auto* combine = new QToolButton(this);
     combine->setObjectName(QString("combine-%1").arg(part_));
@@ -52,7 +54,7 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     for (const CombineChoice& choice : combineChoices()) {
         QAction* action = menu->addAction(icon(choice.icon), choice.label + " – " + choice.tip.toLower());
         connect(action, &QAction::triggered, this, [this, choice] {
-            change(tr("combine part"), [choice](mask::Part& p) { p.combine = choice.combine; });
+            change(tr("change how part combines"), [choice](mask::Part& p) { p.combine = choice.combine; });
         });
         if (choice.combine != part.combine) continue;
         combine->setIcon(icon(choice.icon));
@@ -63,7 +65,7 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     combine->setVisible(!part.shape->isZone());  // it takes the place of the mask above it
 
     canInvert_ = !part.shape->isZone();
-    invert_ = iconButton("contrast", tr("Invert %1").arg(name_), tr("Invert: inside becomes outside (F)"), this);
+    invert_ = iconButton("contrast", tr("Invert %1").arg(name_), withKey(tr("Invert: inside becomes outside"), "invert"), this);
     invert_->setObjectName(QString("invert-%1").arg(part_));
     invert_->setCheckable(true);
     invert_->setChecked(part.flipped);
@@ -73,7 +75,7 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     enabled->setObjectName(QString("enabled-%1").arg(part_));
     enabled->setChecked(part.enabled);
     connect(enabled, &QAbstractButton::clicked, this,
-            [this](bool on) { change(on ? tr("part on") : tr("part off"), [on](mask::Part& p) { p.enabled = on; }); });
+            [this](bool on) { change(on ? tr("switch part on") : tr("switch part off"), [on](mask::Part& p) { p.enabled = on; }); });
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(nameLeft, 0, 2, 0);
@@ -139,8 +141,28 @@ void PartRow::paintEvent(QPaintEvent*) {
     painter.drawText(nameRect, Qt::AlignVCenter, fontMetrics().elidedText(name_, Qt::ElideRight, nameRect.width()));
 }
 
-void PartRow::mousePressEvent(QMouseEvent*) {
-    session_.selectPart(part_);
+void PartRow::mousePressEvent(QMouseEvent* event) {
+    pressedY_ = event->pos().y();
+    dragging_ = false;
+}
+
+void PartRow::mouseMoveEvent(QMouseEvent* event) {
+    if (!(event->buttons() & Qt::LeftButton)) return;
+    const int by = event->pos().y() - pressedY_;
+    if (std::abs(by) >= QApplication::startDragDistance()) dragging_ = true;
+    if (!dragging_) return;
+    dragPlaces_ = qRound(static_cast<double>(by) / heightPx);
+    Q_EMIT draggedBy(dragPlaces_);
+}
+
+void PartRow::mouseReleaseEvent(QMouseEvent*) {
+    // Selected when let go of: the rows are built anew then, and a drag would be lost.
+    if (!std::exchange(dragging_, false)) {
+        session_.selectPart(part_);
+        return;
+    }
+    Q_EMIT draggedBy(std::nullopt);
+    if (dragPlaces_ != 0) moveBy(dragPlaces_);
 }
 
 void PartRow::mouseDoubleClickEvent(QMouseEvent*) {
@@ -157,9 +179,9 @@ void PartRow::moveBy(int places) {
     const auto& parts = session_.correction()->mask.parts;
     const auto at =
         std::find_if(parts.begin(), parts.end(), [this](const auto& p) { return p->id == part_; }) - parts.begin();
-    const auto to = at + places;
-    if (to < 0 || to >= static_cast<std::ptrdiff_t>(parts.size())) return;
-    session_.edit(tr("reorder parts"), [&](const document::Document& d) {
+    const auto to = std::clamp<std::ptrdiff_t>(at + places, 0, static_cast<std::ptrdiff_t>(parts.size()) - 1);
+    if (to == at) return;
+    session_.edit(tr("move part"), [&](const document::Document& d) {
         return document::withPartMoved(d, session_.selectedCorrection(), part_, static_cast<std::size_t>(to));
     });
 }

@@ -16,10 +16,16 @@ public:
     mask::PartId part() const { return part_; }
     void setPlate(const QImage& plate);
 
+Q_SIGNALS:
+    // While it is dragged: over how many rows it would go, down or, below 0, up; nothing once it is let go of.
+    void draggedBy(std::optional<int> places);
+
 protected:
     bool event(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
@@ -40,7 +46,9 @@ private:
     QString name_;
     QImage plate_;
     class QToolButton* invert_;
-    bool canInvert_ = true;
+    bool canInvert_ = true, dragging_ = false;
+    int pressedY_ = 0;
+    int dragPlaces_ = 0;  // how many rows down it would go
 };
 
 }  // namespace dimhem::ui

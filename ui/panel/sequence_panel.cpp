@@ -6,6 +6,8 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
+#include <algorithm>
 
 #include "core/colour/thread_colours.h"
 #include "core/document/edits.h"
@@ -83,7 +85,18 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     });
     connect(&session_, &Session::threadColourChanged, this, refreshSoon);
     connect(&session_, &Session::documentChanged, this, refreshSoon);
-    connect(&session_, &Session::selectionChanged, this, refreshSoon);
+    connect(&session_, &Session::selectionChanged, this, [this, refreshSoon] {
+        refreshSoon();
+        QMetaObject::invokeMethod(this, &SequencePanel::keepSelectedInSight, Qt::QueuedConnection);
+    });
+    constexpr int scrollMs = 20, scrollPx = 8;
+    edgeScroll_.setInterval(scrollMs);
+    connect(&edgeScroll_, &QTimer::timeout, this, [this] {
+        QScrollBar* bar = scroll_->horizontalScrollBar();
+        const bool left = scroll_->mapFromGlobal(draggedTo_).x() < scroll_->width() / 2;
+        bar->setValue(bar->value() + (left ? -scrollPx : scrollPx));
+        dragTo(draggedTo_);
+    });
     connect(&session_, &Session::pictureChanged, this, &SequencePanel::showStates);
     connect(&pictures_, &SmallPictures::changed, this, &SequencePanel::showPictures);
     refresh();
@@ -95,26 +108,26 @@ void SequencePanel::paintEvent(QPaintEvent*) {
 
 QMenu* SequencePanel::newMenu() {
     auto* menu = new QMenu(this);
-    menu->addAction(icon("brush"), tr("Painted: starts nowhere, with a brush"), this,
-                    [this] { session_.addCorrection(maskOf(std::make_shared<mask::Brush>()), tr("new correction")); });
-    menu->addAction(icon("linear-gradient"), tr("Graded: with a linear gradient"), this, [this] {
+    menu->addAction(icon("brush"), tr("Brush: starts with nothing covered"), this,
+                    [this] { session_.addCorrection(maskOf(std::make_shared<mask::Brush>()), tr("add correction")); });
+    menu->addAction(icon("linear-gradient"), tr("Linear gradient"), this, [this] {
         session_.addCorrection(maskOf(mask::LinearGradient::kindInfo.makeFor(session_.renderer().photo().size())),
-                               tr("new correction"));
+                               tr("add correction"));
     });
-    menu->addAction(icon("maximize"), tr("Everywhere"), this, [this] {
+    menu->addAction(icon("maximize"), tr("Whole photo"), this, [this] {
         mask::Mask mask;
         mask.startsEverywhere = true;
-        session_.addCorrection(mask, tr("new correction"));
+        session_.addCorrection(mask, tr("add correction"));
     });
     menu->addMenu(new StartersMenu(session_, this));
     menu->addSeparator();
     QAction* same = menu->addAction(icon("copy"), tr("Same mask as the selected one"), this, [this] {
-        session_.addCorrection(session_.correction()->mask, tr("new correction with the same mask"));
+        session_.addCorrection(session_.correction()->mask, tr("add correction with the same mask"));
     });
-    QAction* inverse = menu->addAction(icon("contrast"), tr("The inverse of the selected mask"), this, [this] {
+    QAction* inverse = menu->addAction(icon("contrast"), tr("The inverted mask of the selected one"), this, [this] {
         mask::Mask mask = session_.correction()->mask;
         mask.inverted = !mask.inverted;
-        session_.addCorrection(mask, tr("new correction with the inverse mask"));
+        session_.addCorrection(mask, tr("add correction with the inverted mask"));
     });
     connect(menu, &QMenu::aboutToShow, this, [this, same, inverse] {
         same->setEnabled(session_.correction());
@@ -182,11 +195,11 @@ Card* SequencePanel::addCorrectionCard(const document::Correction& correction) {
     connect(card, &Card::switched, this,
             [this, id](bool on) { setEnabled(selected().contains(id) ? selected() : QList{id}, on); });
     connect(card, &Card::removeWanted, this, [this, id] { remove(selected().contains(id) ? selected() : QList{id}); });
-    connect(card, &Card::dragged, this, [this](QPoint global) {
-        auto* strip = static_cast<Strip*>(strip_);
-        const int index = dropIndex(global);
-        strip->markX = index < cards_.size() ? cards_[index].second->x() - 10 : result_->x() - 10;
-        strip->update();
+    connect(card, &Card::dragged, this, &SequencePanel::dragTo);
+    connect(card, &Card::moveWanted, this, [this, id](int places) {
+        const QList<document::Id> ids = selected().contains(id) ? selected() : QList{id};
+        const int at = document::indexOf(*session_.document(), places < 0 ? ids.front() : ids.back());
+        moveBefore(ids, places < 0 ? at - 1 : at + 2);
     });
     connect(card, &Card::dropped, this, [this, id](QPoint global) { drop(id, global); });
     connect(card, &Card::menuWanted, this, [this, id](QPoint global) { showCardMenu(id, global); });
@@ -217,7 +230,9 @@ void SequencePanel::showPictures() {
 }
 
 void SequencePanel::press(document::Id id, Qt::KeyboardModifiers modifiers) {
-    if (modifiers & Qt::ControlModifier && id != session_.selectedCorrection()) {
+    if (modifiers & Qt::ShiftModifier) {
+        selectUpTo(id);
+    } else if (modifiers & Qt::ControlModifier && id != session_.selectedCorrection()) {
         also_.contains(id) ? void(also_.remove(id)) : void(also_.insert(id));
     } else if (!also_.contains(id)) {
         also_.clear();
@@ -226,14 +241,27 @@ void SequencePanel::press(document::Id id, Qt::KeyboardModifiers modifiers) {
     showStates();
 }
 
+// All from the selected one to this one.
+void SequencePanel::selectUpTo(document::Id id) {
+    const int from = document::indexOf(*session_.document(), session_.selectedCorrection()),
+              to = document::indexOf(*session_.document(), id);
+    if (from < 0 || to < 0) return;
+    also_.clear();
+    for (int i = std::min(from, to); i <= std::max(from, to); ++i) also_.insert(cards_[i].first);
+    also_.remove(session_.selectedCorrection());
+}
+
+// In the order in which they act.
 QList<document::Id> SequencePanel::selected() const {
-    QList<document::Id> ids(also_.begin(), also_.end());
-    if (session_.correction()) ids.append(session_.selectedCorrection());
+    QList<document::Id> ids;
+    for (const auto& [id, card] : cards_) {
+        if (also_.contains(id) || id == session_.selectedCorrection()) ids.append(id);
+    }
     return ids;
 }
 
 void SequencePanel::setEnabled(const QList<document::Id>& ids, bool on) {
-    session_.edit(on ? tr("correction on") : tr("correction off"), [&](const document::Document& d) {
+    session_.edit(on ? tr("switch correction on") : tr("switch correction off"), [&](const document::Document& d) {
         auto next = std::make_shared<const document::Document>(d);
         for (const document::Id id : ids)
             next = document::withCorrection(*next, id, [on](document::Correction& c) { c.enabled = on; });
@@ -271,17 +299,48 @@ int SequencePanel::dropIndex(QPoint global) const {
     return index;
 }
 
+void SequencePanel::dragTo(QPoint global) {
+    constexpr int nearPx = 40;
+    auto* strip = static_cast<Strip*>(strip_);
+    const int index = dropIndex(global);
+    strip->markX = index < cards_.size() ? cards_[index].second->x() - 10 : result_->x() - 10;
+    strip->update();
+    draggedTo_ = global;
+    const int x = scroll_->mapFromGlobal(global).x();
+    if (x > nearPx && x < scroll_->width() - nearPx) {
+        edgeScroll_.stop();
+    } else if (!edgeScroll_.isActive()) {
+        edgeScroll_.start();
+    }
+}
+
 void SequencePanel::drop(document::Id id, QPoint global) {
+    edgeScroll_.stop();
     auto* strip = static_cast<Strip*>(strip_);
     strip->markX.reset();
     strip->update();
-    const int from = document::indexOf(*session_.document(), id);
-    int to = dropIndex(global);
-    if (to > from) --to;  // its own place closes behind it
-    if (to == from) return;
-    session_.edit(tr("reorder corrections"), [&](const document::Document& d) {
-        return document::withCorrectionMoved(d, id, static_cast<std::size_t>(to));
+    moveBefore(selected().contains(id) ? selected() : QList{id}, dropIndex(global));
+}
+
+void SequencePanel::moveBefore(const QList<document::Id>& ids, int place) {
+    if (place < 0 || place > cards_.size()) return;
+    QList<document::Id> before, after;
+    for (int i = 0; i < cards_.size(); ++i) {
+        if (!ids.contains(cards_[i].first)) (i < place ? before : after).append(cards_[i].first);
+    }
+    const QList<document::Id> order = before + ids + after;
+    session_.edit(ids.size() == 1 ? tr("move correction") : tr("move corrections"), [&](const document::Document& d) {
+        auto next = std::make_shared<const document::Document>(d);
+        for (int i = 0; i < order.size(); ++i)
+            next = document::withCorrectionMoved(*next, order[i], static_cast<std::size_t>(i));
+        return next;
     });
+}
+
+void SequencePanel::keepSelectedInSight() {
+    for (const auto& [id, card] : cards_) {
+        if (id == session_.selectedCorrection()) scroll_->ensureWidgetVisible(card, 20, 0);
+    }
 }
 
 void SequencePanel::showCardMenu(document::Id id, QPoint global) {
@@ -308,7 +367,7 @@ void SequencePanel::showCardMenu(document::Id id, QPoint global) {
         swatch.fill(threadColour(i));
         const std::string_view label = colour::threadColours[static_cast<std::size_t>(i)].label;
         threads->addAction(swatch, words(label), this, [this, id, i] {
-            session_.edit(tr("thread colour"), [&](const document::Document& d) {
+            session_.edit(tr("change thread colour"), [&](const document::Document& d) {
                 return document::withCorrection(d, id, [=](document::Correction& c) {
                     c.threadColour = i;
                     c.threadColourChosen = true;

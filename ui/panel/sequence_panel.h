@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QSet>
+#include <QTimer>
 #include <QWidget>
 
 #include "ui/session/small_pictures.h"
@@ -19,8 +20,8 @@ class SequencePanel final : public QWidget {
 public:
     SequencePanel(Session& session, const SmallPictures& pictures, QWidget* parent);
 
-    void removeSelected();
-    void openNewMenu();  // all that are selected
+    void removeSelected();  // all that are selected
+    void openNewMenu();
     void toggleSelected();
 
 protected:
@@ -36,7 +37,11 @@ private:
     QList<document::Id> selected() const;
     void setEnabled(const QList<document::Id>& ids, bool on);
     int dropIndex(QPoint global) const;
+    void dragTo(QPoint global);
     void drop(document::Id id, QPoint global);
+    void moveBefore(const QList<document::Id>& ids, int place);  // of the cards as they stand
+    void selectUpTo(document::Id id);
+    void keepSelectedInSight();
     Card* addCorrectionCard(const document::Correction& correction);
     void showCardMenu(document::Id id, QPoint global);
     QMenu* newMenu();
@@ -49,6 +54,8 @@ private:
     Card* photo_ = nullptr;
     Card* result_ = nullptr;
     QList<std::pair<document::Id, Card*>> cards_;
+    QTimer edgeScroll_;  // while a dragged card is held near the strip's end
+    QPoint draggedTo_;
     QSet<document::Id> also_;  // selected together with the selected one
 };
 

@@ -12,23 +12,30 @@
 #include <QVBoxLayout>
 
 #include "core/io/document_file.h"
+#include "ui/control/flow_layout.h"
 #include "ui/control/icon.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 #include "ui/session/background.h"
 #include "ui/session/demo_set.h"
 #include "ui/session/document_jobs.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr int columnWidth = 1150;
-constexpr int cardsInARow = 3;
+constexpr int marginPx = 40;
 
 QImage thumbnailOf(const QString& path) {
     const auto png = io::readThumbnail(path.toStdString());
     return png ? QImage::fromData(png->data(), static_cast<int>(png->size()), "PNG") : QImage();
+}
+
+// "Tower dusk" of "tower-dusk".
+QString titleOf(QString name) {
+    name.replace('-', ' ');
+    return name.left(1).toUpper() + name.mid(1);
 }
 
 // A card with a picture, a name and one sentence.
@@ -71,7 +78,7 @@ protected:
         bold.setWeight(QFont::DemiBold);
         painter.setFont(bold);
         painter.setPen(QColor(theme::text));
-        painter.drawText(QRect(188, 14, width() - 200, 18), Qt::AlignVCenter, demo_.name);
+        painter.drawText(QRect(188, 14, width() - 200, 18), Qt::AlignVCenter, titleOf(demo_.name));
         painter.setFont(font());
         painter.setPen(QColor(theme::quiet));
         painter.drawText(QRect(188, 38, width() - 200, 86), Qt::TextWordWrap, demo_.sentence);
@@ -107,7 +114,6 @@ void StartPage::refresh() {
     auto* page = new QWidget;
     page->setAutoFillBackground(false);
     auto* body = new QWidget(page);
-    body->setFixedWidth(columnWidth);
     auto* layout = new QVBoxLayout(body);
     layout->setSpacing(10);
     auto* title = new QLabel("Dim Hem", body);
@@ -118,9 +124,9 @@ void StartPage::refresh() {
     layout->addWidget(title);
     layout->addWidget(heading(tr("Correct part of a photo without the correction spilling past its edge."), body));
     layout->addSpacing(10);
-    auto* open = new QPushButton(icon("folder-open"), tr("Open photo"), body);
+    auto* open = new QPushButton(icon("folder-open"), tr("Open photo…"), body);
     open->setObjectName("open-photo");
-    open->setToolTip(tr("JPEG, PNG, TIFF, WebP or OpenEXR, or a saved document (Ctrl+O). Or drop one here."));
+    open->setToolTip(withKey(tr("JPEG, PNG, TIFF, WebP or OpenEXR, or a saved document. Or drop one here."), "open"));
     open->setAccessibleName(open->text());
     open->setFixedWidth(150);
     connect(open, &QAbstractButton::clicked, this, &StartPage::openWanted);
@@ -129,7 +135,9 @@ void StartPage::refresh() {
     addRecent(layout, body);
     addDemos(layout, body);
     auto* middle = new QVBoxLayout(page);
-    middle->addWidget(body, 0, Qt::AlignCenter);
+    middle->setContentsMargins(marginPx, marginPx / 2, marginPx, marginPx / 2);
+    middle->addWidget(body);
+    middle->addStretch(1);
     scroll_->setWidget(page);  // the old one is deleted
 }
 
@@ -177,7 +185,7 @@ void StartPage::addRecent(QVBoxLayout* layout, QWidget* body) {
     const QStringList recent = DocumentJobs::recentFiles();
     if (recent.isEmpty()) return;
     layout->addSpacing(12);
-    layout->addWidget(heading(tr("Opened last"), body));
+    layout->addWidget(heading(tr("Recent files"), body));
     for (const QString& path : recent) {
         auto* button = new QPushButton(QFileInfo(path).fileName(), body);
         button->setToolTip(path);
@@ -194,14 +202,13 @@ void StartPage::addDemos(QVBoxLayout* layout, QWidget* body) {
     const QList<Demo> demos = demoSet();
     if (demos.isEmpty()) return;
     layout->addSpacing(12);
-    layout->addWidget(heading(tr("Photos to try it on"), body));
-    auto* grid = new QGridLayout;
+    layout->addWidget(heading(tr("Sample photos"), body));
+    auto* grid = new FlowLayout;
     grid->setSpacing(12);
-    grid->setColumnStretch(cardsInARow, 1);
     for (int i = 0; i < demos.size(); ++i) {
         auto* card = new DemoCard(demos[i], body);
         connect(card, &QAbstractButton::clicked, this, [this, path = demos[i].path] { Q_EMIT fileWanted(path); });
-        grid->addWidget(card, i / cardsInARow, i % cardsInARow);
+        grid->addWidget(card);
     }
     layout->addLayout(grid);
 }

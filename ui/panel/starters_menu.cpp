@@ -38,7 +38,7 @@ void StartersMenu::saveSelected() {
         document::starterOf(*session_.correction(), session_.brush(), session_.renderer().photo().size());
     const auto saved = task::addStarter(ownStartersFolder(), starter);
     const QString name = QString::fromStdString(starter.name);
-    session_.say(saved ? tr("\u201c%1\u201d is a starter now: New, From a starter.").arg(name)
+    session_.say(saved ? tr("\u201c%1\u201d is saved as a starter; find it under New, From a starter.").arg(name)
                        : QString::fromStdString(saved.error().message));
 }
 

@@ -11,10 +11,13 @@
 #include "core/adjust/registry.h"
 #include "core/kernel/mix_rows.h"
 #include "ui/bound/bound_slider.h"
+#include "ui/control/drag_label.h"
 #include "ui/control/icon.h"
 #include "ui/control/labelled_row.h"
+#include "ui/control/stitch.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
+#include "ui/session/key_table.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/photo_facts.h"
 
@@ -72,6 +75,7 @@ QString WhatPanel::structure() const {
 void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     setAside({});
     colourRefreshers_.clear();
+    headings_.clear();
     session_.setGlare(std::nullopt);  // whatever was being dragged is gone
     if (!session_.isOpen()) return;
     const document::Correction* correction = session_.correction();
@@ -87,7 +91,7 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
     const document::Id id = correction->id;
     auto* strength =
-        boundSlider(document::strengthSpec, tr("strength"), session_, {id, 0}, body,
+        boundSlider(document::strengthSpec, tr("change strength"), session_, {id, 0}, body,
                     [id](const document::Document& d, double value) {
                         return document::withCorrection(d, id, [=](document::Correction& c) { c.strengthPct = value; });
                     });
@@ -107,7 +111,7 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     auto* cleanEdge = new ValueSwitch(clean, body);
     cleanEdge->setObjectName("clean-edge");
     connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
-        session_.edit(on ? tr("clean edge") : tr("plain edge"), [&](const document::Document& d) {
+        session_.edit(on ? tr("switch clean edge on") : tr("switch clean edge off"), [&](const document::Document& d) {
             return document::withCorrection(d, session_.selectedCorrection(),
                                             [on](document::Correction& c) { c.cleanEdge = on; });
         });
@@ -136,7 +140,7 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     }
     connect(modes, &QComboBox::activated, this, [this, modes](int index) {
         const auto mode = static_cast<kernel::BlendMode>(modes->itemData(index).toInt());
-        session_.edit(tr("blend mode"), [&](const document::Document& d) {
+        session_.edit(tr("change blend mode"), [&](const document::Document& d) {
             return document::withCorrection(d, session_.selectedCorrection(),
                                             [=](document::Correction& c) { c.blend = mode; });
         });
@@ -160,7 +164,7 @@ void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
         laws->setItemData(laws->count() - 1, words(info.tip), Qt::ToolTipRole);
     }
     connect(laws, &QComboBox::activated, this, [this](int index) {
-        session_.edit(tr("mixing"), [&](const document::Document& d) {
+        session_.edit(tr("change mixing"), [&](const document::Document& d) {
             return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) {
                 c.mixing = static_cast<kernel::MixingLaw>(index);
             });
@@ -188,14 +192,17 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
         folded_.contains(id) ? void(folded_.remove(id)) : void(folded_.insert(id));
         QMetaObject::invokeMethod(this, &WhatPanel::refresh, Qt::QueuedConnection);
     });
-    auto* label = new QLabel(name, body);
+    auto* label = new DragLabel(name, body);
     label->setProperty("heading", true);
-    label->setToolTip(words(use.kind->tip));
+    label->setToolTip(tr("%1\nDrag it to have it act earlier or later.").arg(words(use.kind->tip)));
+    headings_.append({id, label});
+    connect(label, &DragLabel::dragged, this, &WhatPanel::markDrop);
+    connect(label, &DragLabel::dropped, this, [this, id](QPoint global) { drop(id, global); });
     QToolButton* remove = iconButton("x", tr("Remove %1").arg(name), tr("Remove this adjustment"), body);
     remove->setIconSize({12, 12});
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
-        session_.edit(tr("remove %1").arg(name.toLower()), [&](const document::Document& d) {
+        session_.edit(tr("remove adjustment: %1").arg(name), [&](const document::Document& d) {
             return document::withoutAdjustment(d, session_.selectedCorrection(), id);
         });
     });
@@ -207,7 +214,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     earlier->setObjectName(QString("earlier-%1").arg(id));
     earlier->setVisible(at > 0);
     connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {
-        session_.edit(tr("%1 earlier").arg(name.toLower()), [&](const document::Document& d) {
+        session_.edit(tr("move earlier: %1").arg(name), [&](const document::Document& d) {
             return document::withAdjustmentMoved(d, session_.selectedCorrection(), id,
                                                  static_cast<std::size_t>(at - 1));
         });
@@ -216,7 +223,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     enabled->setChecked(use.enabled);
     enabled->setObjectName(QString("enabled-%1").arg(id));
     connect(enabled, &QAbstractButton::clicked, this, [this, id, name](bool on) {
-        session_.edit(on ? tr("%1 on").arg(name.toLower()) : tr("%1 off").arg(name.toLower()),
+        session_.edit(on ? tr("switch on: %1").arg(name) : tr("switch off: %1").arg(name),
                       [&](const document::Document& d) {
                           return document::withAdjustment(d, session_.selectedCorrection(), id,
                                                           [=](document::AdjustmentUse& u) { u.enabled = on; });
@@ -229,6 +236,38 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     row->addWidget(enabled);
     layout->addLayout(row);
     if (!folded) addParameters(layout, body, use);
+}
+
+std::size_t WhatPanel::placeAt(QPoint global) const {
+    return static_cast<std::size_t>(std::count_if(headings_.begin(), headings_.end(), [&](const Heading& heading) {
+        return heading.row->mapToGlobal(heading.row->rect().center()).y() < global.y();
+    }));
+}
+
+void WhatPanel::markDrop(QPoint global) {
+    if (headings_.size() < 2) return;
+    QWidget* body = headings_.front().row->parentWidget();
+    if (!mark_) {
+        auto* line = new StitchLine(body);
+        line->setColour(QColor(theme::bright));
+        mark_ = line;
+    }
+    const auto place = static_cast<qsizetype>(placeAt(global));
+    const int y = place < headings_.size() ? headings_[place].row->y() - 8 : body->mapFromGlobal(global).y();
+    mark_->setGeometry(6, y, body->width() - 12, 5);
+    mark_->show();
+    mark_->raise();
+}
+
+void WhatPanel::drop(document::Id id, QPoint global) {
+    if (mark_) mark_->hide();
+    const auto at = std::find_if(headings_.begin(), headings_.end(), [=](const Heading& h) { return h.id == id; });
+    if (at == headings_.end()) return;
+    std::size_t to = placeAt(global);
+    if (to > static_cast<std::size_t>(at - headings_.begin())) --to;  // its own place closes behind it
+    session_.edit(tr("move adjustment"), [&](const document::Document& d) {
+        return document::withAdjustmentMoved(d, session_.selectedCorrection(), id, to);
+    });
 }
 
 void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use) {
@@ -250,7 +289,7 @@ void WhatPanel::addParameters(QBoxLayout* layout, QWidget* body, const document:
 void WhatPanel::addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t i) {
     const document::Id id = use.id;
     const base::ParamSpec& spec = use.kind->params[i];
-    const QString step = words(use.kind->label) + ": " + words(spec.label).toLower();
+    const QString step = tr("%1: %2").arg(words(use.kind->label), words(spec.label));
     const document::Id correction = session_.selectedCorrection();
     const auto changed = [correction, id, i](const document::Document& document, double value) {
         return document::withAdjustment(document, correction, id,
@@ -287,13 +326,14 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
     auto* button = new QPushButton(icon("plus"), tr("Add adjustment"), body);
     button->setProperty("stitched", true);
     button->setObjectName("add-adjustment");
-    button->setToolTip(tr("Listed by the fault they cure"));
+    button->setToolTip(withKey(tr("What this correction is to do, listed by the fault it cures"), "add-adjustment"));
     button->setAccessibleName(button->text());
     auto* menu = new QMenu(button);
+    menu->setToolTipsVisible(true);
     QString listed;
     for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
         if (const QString category = words(kind->category); category != listed) {
-            menu->addSection(category);
+            if (!listed.isEmpty()) menu->addSeparator();
             QAction* heading = menu->addAction(category);
             heading->setEnabled(false);
             listed = category;
@@ -301,7 +341,7 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
         QAction* action = menu->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));
         connect(action, &QAction::triggered, this, [this, kind] {
-            session_.edit(tr("add %1").arg(words(kind->label).toLower()), [&](const document::Document& d) {
+            session_.edit(tr("add adjustment: %1").arg(words(kind->label)), [&](const document::Document& d) {
                 return document::withNewAdjustment(d, session_.selectedCorrection(), *kind).document;
             });
         });

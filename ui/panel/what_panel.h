@@ -21,6 +21,10 @@ public:
     void openAdjustmentMenu();
 
 private:
+    struct Heading {
+        document::Id id;
+        QWidget* row;
+    };
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
@@ -31,12 +35,17 @@ private:
     void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);
     void refreshSoon();
     void addAdjustmentMenu(QBoxLayout* layout, QWidget* body);
+    std::size_t placeAt(QPoint global) const;  // among the adjustments
+    void markDrop(QPoint global);
+    void drop(document::Id id, QPoint global);
     double valueOf(document::Id use, std::size_t param) const;
 
     Session& session_;
     const ColourWatch& colours_;
     QSet<document::Id> folded_;
     EditorState editing_;
+    QList<Heading> headings_;  // of the adjustments, as they stand
+    QPointer<QWidget> mark_;   // where a dragged one would go
     QList<std::function<void()>> colourRefreshers_;
 };
 

@@ -13,10 +13,12 @@
 #include "ui/control/icon.h"
 #include "ui/control/labelled_row.h"
 #include "ui/control/segmented.h"
+#include "ui/control/stitch.h"
 #include "ui/control/theme.h"
+#include "ui/panel/named_button.h"
 #include "ui/panel/part_row.h"
 #include "ui/part/part_settings.h"
-#include "ui/session/part_key.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -99,12 +101,12 @@ void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
 
 void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
     auto* starts = new Segmented(tr("Mask starts"),
-                                 {{tr("nowhere"), tr("The parts add to an empty mask")},
-                                  {tr("everywhere"), tr("The parts take away from a full mask")}},
+                                 {{tr("nowhere"), tr("Nothing is covered to begin with: parts add to it")},
+                                  {tr("everywhere"), tr("All is covered to begin with: parts take away from it")}},
                                  body);
     starts->setCurrent(session_.correction()->mask.startsEverywhere ? 1 : 0);
     connect(starts, &Segmented::chosen, this, [this](int index) {
-        session_.edit(tr("start of mask"), [&](const document::Document& d) {
+        session_.edit(tr("change start of mask"), [&](const document::Document& d) {
             return document::withCorrection(d, session_.selectedCorrection(),
                                             [=](document::Correction& c) { c.mask.startsEverywhere = index == 1; });
         });
@@ -117,6 +119,9 @@ void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
     for (const mask::PartPtr& part : session_.correction()->mask.parts) {
         auto* row = new PartRow(session_, *part, body);
         rows_.append(row);
+        // The row is deleted by the step it makes; the panel is not.
+        connect(row, &PartRow::draggedBy, this,
+                [this, row](std::optional<int> places) { markDrop(row, places); });
         layout->addWidget(row);
     }
 }
@@ -127,12 +132,18 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     rows->setContentsMargins(0, 0, 0, 6);
     rows->setSpacing(0);
     layout->addSpacing(4);
-    layout->addWidget(quietLabel(tr("Add part"), body));
+    QLabel* line = quietLabel(tr("Add part"), body);
+    line->setObjectName("add-part-line");
+    line->setWordWrap(false);
+    layout->addWidget(line);
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
-        const QString name = words(kind->label);
-        QToolButton* button = iconButton(idText(kind->id), tr("Add %1").arg(name.toLower()),
-                                         tr("%1 (%2)\n%3").arg(name, partKey(*kind), words(kind->tip)), body);
-        button->setObjectName("add-" + idText(kind->id));
+        const QString name = words(kind->label), id = idText(kind->id);
+        auto* button = new NamedButton(line, tr("Add part"), withKey(name, "part/" + id), body);
+        button->setIcon(icon(id));
+        button->setAccessibleName(tr("Add %1").arg(name));
+        button->setAccessibleDescription(words(kind->tip));
+        button->setToolTip(tr("%1\n%2").arg(withKey(name, "part/" + id), words(kind->tip)));
+        button->setObjectName("add-" + id);
         button->setIconSize({16, 16});
         button->setFixedSize(buttonWidth, 24);
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
@@ -155,7 +166,7 @@ void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
     layout->addSpacing(6);
     layout->addWidget(heading);
     const EditTarget target{session_.selectedCorrection(), part->id};
-    auto* opacity = boundSlider(mask::opacitySpec, tr("opacity of part"), session_, target, body,
+    auto* opacity = boundSlider(mask::opacitySpec, tr("change opacity of part"), session_, target, body,
                                 [target](const document::Document& document, double value) {
                                     return document::withPart(document, target.correction, target.part,
                                                               [=](mask::Part& p) { p.opacityPct = value; });
@@ -207,6 +218,20 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) fold->setSummary(refineSummary(session_.correction()->mask));
     });
     layout->addWidget(fold);
+}
+
+void WherePanel::markDrop(const PartRow* row, std::optional<int> places) {
+    if (!mark_) {
+        mark_ = new StitchLine(row->parentWidget());
+        static_cast<StitchLine*>(mark_.data())->setColour(QColor(theme::bright));
+    }
+    const auto at = rows_.indexOf(row);
+    const auto to = places ? std::clamp<qsizetype>(at + *places, 0, rows_.size() - 1) : at;
+    mark_->setVisible(to != at);
+    if (to == at) return;
+    const QRect other = rows_[to]->geometry();
+    mark_->setGeometry(other.x(), (to < at ? other.top() : other.bottom()) - 2, other.width(), 5);
+    mark_->raise();
 }
 
 void WherePanel::showPlates() {

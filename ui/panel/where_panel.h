@@ -2,6 +2,8 @@
 // part that is selected.
 #pragma once
 
+#include <QPointer>
+
 #include "ui/panel/panel_frame.h"
 #include "ui/session/small_pictures.h"
 
@@ -27,10 +29,12 @@ private:
     void addPartSettings(QVBoxLayout* layout, QWidget* body);
     void addRefine(QVBoxLayout* layout, QWidget* body);
     void showPlates();
+    void markDrop(const PartRow* row, std::optional<int> places);
 
     Session& session_;
     const SmallPictures& pictures_;
     QList<PartRow*> rows_;
+    QPointer<QWidget> mark_;  // where a dragged row would go
 };
 
 }  // namespace dimhem::ui

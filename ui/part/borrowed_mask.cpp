@@ -13,7 +13,7 @@ void addBorrowed(const SettingsBuilder& b) {
     from->setObjectName("borrow-from");
     from->setAccessibleName(QObject::tr("Borrow from"));
     from->setToolTip(QObject::tr("The correction whose mask is borrowed, live"));
-    from->addItem(QObject::tr("choose…"), 0);
+    from->addItem(QObject::tr("Choose…"), 0);
     for (const auto& correction : b.session.document()->corrections) {
         if (correction->id != b.target.correction)
             from->addItem(QString::fromStdString(correction->name), QVariant::fromValue(correction->id));
@@ -26,7 +26,7 @@ void addBorrowed(const SettingsBuilder& b) {
     QObject::connect(from, &QComboBox::activated, &b.session, [b, from, show](int index) {
         const auto lender = from->itemData(index).toLongLong();
         if (lender && !document::canBorrow(*b.session.document(), b.target.correction, lender)) {
-            b.session.say(QObject::tr("%1 already borrows this correction's mask: that would be a loop.")
+            b.session.say(QObject::tr("%1 already borrows this correction's mask: each would need the other first.")
                               .arg(from->itemText(index)));
             show();
             return;
@@ -36,7 +36,7 @@ void addBorrowed(const SettingsBuilder& b) {
         });
     });
     addLabelled(b, QObject::tr("From"), from);
-    addHint(b, QObject::tr("What changes in that mask changes here. F takes it inside out."));
+    addHint(b, QObject::tr("What changes in that mask changes here. F inverts it."));
 }
 
 }  // namespace dimhem::ui

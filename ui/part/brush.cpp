@@ -16,7 +16,7 @@ void addHolding(const SettingsBuilder& b) {
     Session& session = b.session;
     static constexpr base::ParamSpec holds = {.id = "hold-edges",
                                               .label = "Hold edges",
-                                              .tip = "Does not go past the edge of what the ring's middle is on (H).",
+                                              .tip = "Stops at the edge of the thing under the centre of the brush.",
                                               .toggle = true};
     auto* hold = new ValueSwitch(holds, b.body);
     hold->setObjectName("hold-edges");

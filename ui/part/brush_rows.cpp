@@ -4,6 +4,7 @@
 
 #include "ui/control/labelled_row.h"
 #include "ui/control/segmented.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -28,8 +29,8 @@ void addBrushMode(const SettingsBuilder& b) {
     Session& session = b.session;
     auto* mode = new Segmented(
         QObject::tr("Brush"),
-        {{QObject::tr("paints"), QObject::tr("The brush adds to this part (R)")},
-         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (R; held: while held)")}},
+        {{QObject::tr("paints"), QObject::tr("The brush adds to this part (%1 changes it)").arg(keyText("removes"))},
+         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (%1 changes it; held, for as long as it is held)").arg(keyText("removes"))}},
         b.body);
     QObject::connect(mode, &Segmented::chosen, &session, [&session](int index) {
         mask::BrushSettings brush = session.brush();

@@ -20,17 +20,17 @@ void addColourRange(const SettingsBuilder& b) {
     const auto present = shapeOf<mask::ColourRange>(b);
     const bool byHue = present && present->values().byHue;
     auto* by = new Segmented(QObject::tr("Chosen by"),
-                             {{QObject::tr("picks"), QObject::tr("Colours like those picked on the photo")},
-                              {QObject::tr("hue"), QObject::tr("A band of hues")}},
+                             {{QObject::tr("picked colours"), QObject::tr("Colours like those picked on the photo")},
+                              {QObject::tr("hues"), QObject::tr("A band of hues")}},
                              b.body);
     by->setCurrent(byHue ? 1 : 0);
     QObject::connect(by, &Segmented::chosen, &b.session, [change](int index) {
-        change(QObject::tr("how colours are chosen"), [index](Values& v) { v.byHue = index == 1; });
+        change(QObject::tr("change how colours are chosen"), [index](Values& v) { v.byHue = index == 1; });
     });
     addLabelled(b, QObject::tr("Chosen by"), by);
     if (byHue) {
         addStrip<mask::ColourRange, Values>(b, RangeStrip::Scale::hue, QObject::tr("Hues"), "hues",
-                                            QObject::tr("hues of range"), &Values::hues);
+                                            QObject::tr("change hues of range"), &Values::hues);
     }
     const auto addParams = [&](const SettingsBuilder& to, bool rarelyUsed) {
         for (const mask::ColourRangeParam& param : mask::colourRangeParams()) {
@@ -48,7 +48,7 @@ void addColourRange(const SettingsBuilder& b) {
     auto* connected = new ValueSwitch(together, b.body);
     connected->setObjectName("connected");
     QObject::connect(connected, &ValueSwitch::changed, &b.session,
-                     [change](bool on) { change(QObject::tr("connected"), [on](Values& v) { v.connected = on; }); });
+                     [change](bool on) { change(QObject::tr("change connected"), [on](Values& v) { v.connected = on; }); });
     b.onRefresh([b, connected] {
         if (const auto shape = shapeOf<mask::ColourRange>(b)) connected->setValue(shape->values().connected);
     });
@@ -62,7 +62,7 @@ void addColourRange(const SettingsBuilder& b) {
             return shape ? shape->values().seen : mask::Seen::photo;
         },
         [change](mask::Seen seen) {
-            change(QObject::tr("what the range is measured on"), [seen](Values& v) { v.seen = seen; });
+            change(QObject::tr("change what the range is measured on"), [seen](Values& v) { v.seen = seen; });
         });
     addHint(b, byHue ? QObject::tr("Click on the photo to set the band about the hue there.")
                      : QObject::tr("Click on the photo to add a colour, drag to average an area; Ctrl+click takes the "

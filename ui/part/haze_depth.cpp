@@ -11,7 +11,7 @@ void addHazeDepth(const SettingsBuilder& b) {
     const auto values = [](const mask::HazeDepth& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::HazeDepth>(v); };
     addStrip<mask::HazeDepth, Values>(b, RangeStrip::Scale::tone, QObject::tr("Haze, near to far, %"), "haze",
-                                      QObject::tr("haze of range"), &Values::haze);
+                                      QObject::tr("change haze of range"), &Values::haze);
     const SettingsBuilder more = addMore(b);
     addSlider<mask::HazeDepth, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
     addMeasured(
@@ -21,7 +21,7 @@ void addHazeDepth(const SettingsBuilder& b) {
             return shape ? shape->values().seen : mask::Seen::photo;
         },
         [b](mask::Seen chosen) {
-            editShape<mask::HazeDepth>(b, QObject::tr("what the range is measured on"),
+            editShape<mask::HazeDepth>(b, QObject::tr("change what the range is measured on"),
                                        [&](const mask::HazeDepth& shape) {
                                            Values v = shape.values();
                                            v.seen = chosen;

@@ -30,7 +30,7 @@ void addLuminosityRange(const SettingsBuilder& b) {
     const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
     RangeStrip* strip = addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"),
-                                                                "tones", QObject::tr("tones of range"), &Values::tones);
+                                                                "tones", QObject::tr("change tones of range"), &Values::tones);
     const SettingsBuilder more = addMore(b);
     addSlider<mask::LuminosityRange, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
     const auto seen = [b] {
@@ -38,7 +38,7 @@ void addLuminosityRange(const SettingsBuilder& b) {
         return shape ? shape->values().seen : mask::Seen::photo;
     };
     addMeasured(more, seen, [b, strip](mask::Seen chosen) {
-        editShape<mask::LuminosityRange>(b, QObject::tr("what the range is measured on"),
+        editShape<mask::LuminosityRange>(b, QObject::tr("change what the range is measured on"),
                                          [&](const mask::LuminosityRange& shape) {
                                              Values v = shape.values();
                                              v.seen = chosen;

@@ -14,7 +14,7 @@ void addRadialGradient(const SettingsBuilder& b) {
                 "Drag on the photo to lay the oval from its centre, with Alt from its corner; Shift keeps it round. "
                 "Drag the "
                 "knobs to stretch, the filled one to feather, the centre to move, the one outside to turn. It may lie "
-                "beside the photo. F turns it inside out."));
+                "beside the photo. F inverts it."));
 }
 
 }  // namespace dimhem::ui

@@ -31,7 +31,7 @@ void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& cu
     auto* measured = new Segmented(
         QObject::tr("Measured on"),
         {{QObject::tr("photo"), QObject::tr("The untouched photo: other corrections do not move the mask")},
-         {QObject::tr("arriving"), QObject::tr("The picture as it arrives at this correction")}},
+         {QObject::tr("as it arrives"), QObject::tr("The picture as the corrections before this one have made it")}},
         b.body);
     b.onRefresh([measured, current] { measured->setCurrent(current() == mask::Seen::arriving ? 1 : 0); });
     QObject::connect(measured, &Segmented::chosen, &b.session,

@@ -55,7 +55,7 @@ template <class T, class Values>
 void addSlider(const SettingsBuilder& b, const base::ParamSpec& spec, double Values::*member,
                const std::function<Values(const T&)>& values,
                const std::function<mask::ShapePtr(const Values&)>& made) {
-    auto* slider = boundSlider(spec, words(spec.label).toLower() + QObject::tr(" of part"), b.session, b.target, b.body,
+    auto* slider = boundSlider(spec, QObject::tr("change part: %1").arg(words(spec.label)), b.session, b.target, b.body,
                                [b, member, values, made](const document::Document& document, double value) {
                                    return withShape<T>(b, document, [&](const T& shape) {
                                        Values changed = values(shape);

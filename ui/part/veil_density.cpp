@@ -22,7 +22,7 @@ void addVeilDensity(const SettingsBuilder& b) {
             return shape ? shape->values().seen : mask::Seen::photo;
         },
         [b](mask::Seen chosen) {
-            editShape<mask::VeilDensity>(b, QObject::tr("what the veil is measured on"),
+            editShape<mask::VeilDensity>(b, QObject::tr("change what the veil is measured on"),
                                          [&](const mask::VeilDensity& shape) {
                                              Values v = shape.values();
                                              v.seen = chosen;

@@ -1,8 +1,10 @@
 #include "ui/session/document_jobs.h"
 
+#include <QDesktopServices>
 #include <QFileInfo>
 #include <QImage>
 #include <QSettings>
+#include <QUrl>
 
 #include "core/io/registry.h"
 #include "ui/session/background.h"
@@ -211,7 +213,12 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
                      end();
                      if (written) {
                          const QString warning = QString::fromStdString(written->warning);
-                         session_.say(tr("Exported to %1.").arg(path) + (warning.isEmpty() ? "" : " " + warning));
+                         const QString done = tr("Exported to %1.").arg(path);
+                         session_.say(warning.isEmpty() ? done : tr("%1 %2").arg(done, warning), tr("Show in folder"),
+                                      [path] {
+                                          QDesktopServices::openUrl(
+                                              QUrl::fromLocalFile(QFileInfo(path).absolutePath()));
+                                      });
                      } else if (written.error().code == base::ErrorCode::readOnly) {
                          task::ExportSettings agreed = settings;
                          agreed.replaceReadOnly = true;

@@ -94,7 +94,7 @@ void HemWatch::mend() {
     const auto step = [&] {
         switch (finding.kind) {
             case check::FindingKind::gap: return tr("fill gap");
-            case check::FindingKind::speck: return tr("drop speck");
+            case check::FindingKind::speck: return tr("remove speck");
             case check::FindingKind::spill:
             case check::FindingKind::shortfall: break;
         }

@@ -304,7 +304,7 @@ void Session::duplicateCorrection() {
 void Session::addPart(const mask::ShapeKind& kind) {
     if (!isOpen()) return;
     endGesture();
-    const QString step = tr("add %1").arg(words(kind.label).toLower());
+    const QString step = tr("add part: %1").arg(words(kind.label));
     const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
     if (!correction()) {
         mask::Mask mask;
