@@ -104,9 +104,10 @@ void FileWork::exportPicture() {
     settleInput();
     const image::Photo& photo = session_.renderer().photo().photo();
     const bool hasBackdrop = photo.samples.hasAlpha() && session_.document()->backdrop.index() != 0;
-    auto* dialog = new ExportDialog(photo, hasBackdrop, window_);
+    auto* dialog = new ExportDialog(photo, hasBackdrop, smallPicture_ ? smallPicture_() : QImage(), window_);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this, [this, dialog] {
+        dialog->remember();
         const task::ExportSettings settings = dialog->settings();
         const QString ending = idText(settings.format->extensions.front());
         auto* chooser = new QFileDialog(window_, tr("Export picture"), {},
@@ -115,11 +116,15 @@ void FileWork::exportPicture() {
         chooser->setDefaultSuffix(ending);
         const auto& origin = session_.origin();
         const auto& beside = origin.photoPath.empty() ? origin.documentPath : origin.photoPath;
-        chooser->setDirectory(QString::fromStdString(beside.parent_path().string()));
+        const QString folder = QSettings().value("export/folder").toString();
+        chooser->setDirectory(QFileInfo(folder).isDir() ? folder : QString::fromStdString(beside.parent_path().string()));
         chooser->selectFile(session_.name() + "-corrected." + ending);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
         connect(chooser, &QFileDialog::fileSelected, this,
-                [this, settings](const QString& path) { jobs_.exportTo(path, settings); });
+                [this, settings](const QString& path) {
+                    QSettings().setValue("export/folder", QFileInfo(path).absolutePath());
+                    jobs_.exportTo(path, settings);
+                });
         chooser->open();
     });
     dialog->open();

@@ -2,6 +2,7 @@
 // work could be lost.
 #pragma once
 
+#include <QImage>
 #include <QObject>
 #include <QPointer>
 #include <functional>
@@ -24,6 +25,8 @@ public:
     void save(std::function<void()> then = {});
     void saveAs(std::function<void()> then = {});
     void exportPicture();
+    // Where a small version of the finished picture comes from, for judging the size of a file.
+    void setSmallPicture(std::function<QImage()> from) { smallPicture_ = std::move(from); }
     void closePhoto();
     bool mayClose();     // the window; where not, it closes by itself once it may, or the person decides otherwise
     void settleInput();  // what is being typed or dragged becomes part of the document
@@ -51,6 +54,7 @@ private:
     QWidget* window_;
     document::DocumentPtr dropped_;  // the version whose changes the person has agreed to lose
     QPointer<QMessageBox> question_;
+    std::function<QImage()> smallPicture_;
 };
 
 }  // namespace dimhem::ui

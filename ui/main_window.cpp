@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <QStackedWidget>
 
+#include "ui/control/spoken.h"
 #include "ui/panel/help_panel.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/look_bar.h"
@@ -21,6 +22,7 @@
 namespace dimhem::ui {
 
 MainWindow::MainWindow() {
+    installSpoken();
     setWindowTitle("Dim Hem");
     makeActions();
     arrange();
@@ -131,6 +133,7 @@ void MainWindow::connectParts() {
     connect(start_, &StartPage::forgetWanted, &files_, &FileWork::forget);
     connect(&files_, &FileWork::leftBehindFound, start_, &StartPage::showUnsaved);
     connect(help_, &HelpPanel::keysChanged, this, &MainWindow::takeUpKeys);
+    files_.setSmallPicture([this] { return canvas_->overview(); });
     connectJobs();
     files_.refreshLeftBehind();
 }

@@ -238,7 +238,7 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     ASSERT_TRUE(w.waitFor([&] { return words->text().contains("CIEDE2000"); })) << words->text().toStdString();
     const QColor now = w.shown(100, 100);
     EXPECT_LT(now.red() - now.blue(), 80) << "nearer to grey than " << 170 - 60;
-    EXPECT_FALSE(words->text().contains("Again"));
+    EXPECT_FALSE(words->text().contains("measure it again"));
     // Another mask has other colours under it.
     w.session().edit("add a gradient", [&](const document::Document& d) {
         return document::withNewPart(d, w.session().selectedCorrection(),
@@ -247,11 +247,11 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
     });
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
-    EXPECT_TRUE(w.waitFor([&] { return words->text().contains("Again"); })) << words->text().toStdString();
+    EXPECT_TRUE(w.waitFor([&] { return words->text().contains("measure it again"); })) << words->text().toStdString();
     click("measure-again");
     ASSERT_TRUE(w.settle());
     words = w.find<QLabel>("match-difference");
-    EXPECT_TRUE(w.waitFor([&] { return !words->text().contains("Again"); })) << words->text().toStdString();
+    EXPECT_TRUE(w.waitFor([&] { return !words->text().contains("measure it again"); })) << words->text().toStdString();
 }
 
 TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
@@ -435,7 +435,7 @@ TEST_F(Adjustments, TheMeterSaysWhenItHasGoneTooFar) {
     colours.after.lab.mean = {64, -1, -4};
     EXPECT_TRUE(ui::meterWords(colours).contains("past neutral"));
     colours.after.lab.mean = {64, 0.2, 0.3};
-    EXPECT_TRUE(ui::meterWords(colours).contains("leave a touch"));
+    EXPECT_TRUE(ui::meterWords(colours).contains("no colour is left"));
     colours.after.clippedPct = 3;
     EXPECT_TRUE(ui::meterWords(colours).contains("3.0 % newly clipped"));
 }

@@ -7,9 +7,12 @@
 #include "core/mask/brush.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
+#include "ui/control/curve_field.h"
+#include "ui/control/flow_layout.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/control/switch.h"
+#include "ui/control/value_slider.h"
 
 namespace dimhem::tests {
 
@@ -73,6 +76,104 @@ TEST(RangeStrip, KeysMoveThePointInFocus) {
     EXPECT_EQ(strip.range().points[0], 11);
     QTest::keyClick(&strip, Qt::Key_Left, Qt::ShiftModifier);
     EXPECT_EQ(strip.range().points[0], 1);
+}
+
+namespace {
+
+constexpr base::ParamSpec exposureLike = {.id = "x",
+                                          .label = "Exposure",
+                                          .unit = "EV",
+                                          .min = -5,
+                                          .max = 5,
+                                          .step = 0.05,
+                                          .decimals = 2,
+                                          .scale = base::Scale::aboutNeutral};
+constexpr base::ParamSpec uneven = {
+    .id = "y", .label = "Uneven", .min = -20, .max = 100, .neutral = 10, .scale = base::Scale::aboutNeutral};
+
+void dragTrack(ui::SliderTrack& track, int from, int to, int y, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::mousePress(&track, Qt::LeftButton, modifiers, QPoint(from, 6));
+    QMouseEvent move(QEvent::MouseMove, QPointF(to, y), track.mapToGlobal(QPointF(to, y)), Qt::NoButton, Qt::LeftButton,
+                     modifiers);
+    QApplication::sendEvent(&track, &move);
+    QTest::mouseRelease(&track, Qt::LeftButton, modifiers, QPoint(to, y));
+}
+
+}  // namespace
+
+TEST(SliderTrack, AScaleAboutTheNeutralValueIsMonotoneAndComesBack) {
+    for (const base::ParamSpec& spec : {exposureLike, uneven}) {
+        double before = spec.min - 1;
+        for (int i = 0; i <= 1000; ++i) {
+            const double place = i / 1000.0, value = ui::SliderTrack::valueAt(spec, place);
+            EXPECT_GT(value, before) << place;
+            EXPECT_NEAR(ui::SliderTrack::placeOf(spec, value), place, 1e-9);
+            before = value;
+        }
+        EXPECT_EQ(ui::SliderTrack::valueAt(spec, 0), spec.min);
+        EXPECT_EQ(ui::SliderTrack::valueAt(spec, 1), spec.max);
+        EXPECT_NEAR(ui::SliderTrack::valueAt(spec, (spec.neutral - spec.min) / (spec.max - spec.min)), spec.neutral,
+                    1e-12);
+    }
+    const double near = ui::SliderTrack::valueAt(exposureLike, 0.51),
+                 far = 5 - ui::SliderTrack::valueAt(exposureLike, 0.99);
+    EXPECT_LT(near, far / 3) << "steps near the middle are smaller than near an end";
+}
+
+TEST(ValueSlider, ADragMovesFromWhereItIsAndShiftMovesATenth) {
+    static constexpr base::ParamSpec spec = {.id = "x", .label = "Contrast", .min = -100, .max = 100};
+    ui::ValueSlider slider(spec);
+    slider.resize(206, 26);  // 1 px a step
+    slider.show();
+    QSignalSpy finished(&slider, &ui::ValueSlider::finished);
+    dragTrack(*slider.track(), 20, 50, 6);
+    EXPECT_EQ(slider.value(), 30) << "not where the pointer is";
+    dragTrack(*slider.track(), 20, 50, 6, Qt::ShiftModifier);
+    EXPECT_EQ(slider.value(), 33);
+    dragTrack(*slider.track(), 20, 50, 400);
+    EXPECT_EQ(slider.value(), 36) << "far below the row it moves as finely";
+    EXPECT_EQ(finished.count(), 3) << "one step for each drag";
+    QTest::mouseClick(slider.track(), Qt::LeftButton, {}, QPoint(3, 22));
+    EXPECT_EQ(slider.value(), -100) << "on the track itself it goes to the pointer";
+    dragTrack(*slider.track(), 100, -4000, 6);
+    dragTrack(*slider.track(), 20, 4000, 6);
+    EXPECT_EQ(slider.value(), 100);
+}
+
+TEST(FlowLayout, WrapsWhatDoesNotFitAndIsAsHighAsItsLines) {
+    QWidget box;
+    auto* flow = new ui::FlowLayout(&box);
+    flow->setContentsMargins(0, 0, 0, 0);
+    QList<QWidget*> cells;
+    for (int i = 0; i < 5; ++i) {
+        cells << new QWidget;
+        cells.back()->setFixedSize(40, 20);
+        flow->addWidget(cells.back());
+    }
+    EXPECT_EQ(flow->heightForWidth(40 * 5 + 4 * 4), 20);
+    EXPECT_EQ(flow->heightForWidth(100), 3 * 20 + 2 * 4);
+    flow->setGeometry({0, 0, 100, 100});
+    EXPECT_EQ(cells[2]->pos(), QPoint(0, 24));
+    cells[0]->hide();
+    EXPECT_EQ(flow->heightForWidth(100), 2 * 20 + 4);
+    EXPECT_EQ(flow->minimumSize(), QSize(40, 20));
+}
+
+TEST(CurveField, KeysAddMoveAndRemoveAPoint) {
+    ui::CurveField field("Curve", 8, nullptr);
+    field.resize(200, 200);
+    field.show();
+    field.activateWindow();
+    field.setFocus();
+    field.setPoints({0, 0, 100, 100});
+    QTest::keyClick(&field, Qt::Key_Insert);
+    ASSERT_EQ(field.points().size(), 6u);
+    EXPECT_NEAR(field.points()[2], 50, 1e-9);
+    EXPECT_NEAR(field.points()[3], 50, 0.01) << "on the curve as it was";
+    QTest::keyClick(&field, Qt::Key_Up, Qt::ShiftModifier);
+    EXPECT_NEAR(field.points()[3], 60, 0.01);
+    QTest::keyClick(&field, Qt::Key_Delete);
+    EXPECT_EQ(field.points().size(), 4u);
 }
 
 TEST(Segmented, OnlyThePersonsChoiceIsASignal) {

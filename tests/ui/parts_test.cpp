@@ -117,7 +117,7 @@ TEST_F(Parts, ColourRangeByHue) {
     w.key(Qt::Key_4);
     ASSERT_TRUE(w.settle());
     for (auto* button : w.window.findChildren<QPushButton*>()) {
-        if (button->accessibleName() == "Chosen by: hue") QTest::mouseClick(button, Qt::LeftButton);
+        if (button->accessibleName() == "Chosen by: hues") QTest::mouseClick(button, Qt::LeftButton);
     }
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(plate(100, 200), 255) << "a new band lies about red";

@@ -2,15 +2,22 @@
 // export.
 #include <gtest/gtest.h>
 
+#include <QFileDialog>
 #include <QLineEdit>
 #include <QMenu>
+#include <QTimer>
 
 #include "core/document/json_format.h"
 #include "core/io/registry.h"
+#include "core/mask/linear_gradient.h"
+#include "core/mask/region.h"
+#include "core/mask/registry.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
+#include "ui/panel/export_dialog.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::tests {
 
@@ -79,6 +86,131 @@ TEST(WholeTask, PaintACorrectionInJudgeItSaveReopenExport) {
     ASSERT_TRUE(again.open(saved));
     EXPECT_EQ(again.shown(200, 158), corrected);
     EXPECT_EQ(document::toJsonText(*again.session().document()), document::toJsonText(*w.session().document()));
+}
+
+namespace {
+
+// The key goes to whatever has the focus, as from a keyboard.
+void type(int key, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key), modifiers);
+}
+
+// Tab until the widget of that name has the focus.
+bool tabTo(Window& w, const QString& name) {
+    for (int i = 0; i < 300; ++i) {
+        QWidget* focus = QApplication::focusWidget();
+        if (focus &&
+            (focus->objectName() == name || (focus->parentWidget() && focus->parentWidget()->objectName() == name)))
+            return true;
+        QTest::keyClick(focus ? focus : &w.window, Qt::Key_Tab);
+    }
+    return false;
+}
+
+// Space held while the cursor keys move the pointer on the photo.
+void dragByKeys(Window& w, int key, int times) {
+    QTest::keyPress(&w.canvas(), Qt::Key_Space);
+    for (int i = 0; i < times; ++i) QTest::keyClick(&w.canvas(), static_cast<Qt::Key>(key), Qt::NoModifier);
+    QTest::keyRelease(&w.canvas(), Qt::Key_Space);
+}
+
+// A light square on a dark ground.
+QString squarePhoto(const TempFolder& folder) {
+    QImage photo(600, 450, QImage::Format_RGB32);
+    photo.fill(QColor(60, 70, 90));
+    for (int y = 150; y < 300; ++y) {
+        for (int x = 225; x < 375; ++x) photo.setPixelColor(x, y, QColor(200, 180, 120));
+    }
+    const QString path = QString::fromStdString((folder / "square.png").string());
+    photo.save(path);
+    return path;
+}
+
+}  // namespace
+
+TEST(WholeTask, ByKeyboardAlone) {
+    const TempFolder folder;
+    Window w;
+    ASSERT_TRUE(w.open(squarePhoto(folder)));
+    const QColor ground = w.shown(300, 50), square = w.shown(300, 225);
+
+    // A correction with a gradient laid from the top down.
+    type(Qt::Key_N, Qt::ControlModifier);
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    ASSERT_TRUE(menu);
+    QTest::keyClick(menu, Qt::Key_Down);
+    QTest::keyClick(menu, Qt::Key_Down);
+    QTest::keyClick(menu, Qt::Key_Return);
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.session().part());
+    EXPECT_EQ(&w.session().part()->shape->kind(), &mask::LinearGradient::kindInfo);
+
+    // Exposure by typing.
+    ASSERT_TRUE(tabTo(w, "exposure"));
+    QTest::keyClicks(QApplication::focusWidget(), "-1.5");
+    type(Qt::Key_Return);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().correction()->adjustments[0].settings.values[0], -1.5);
+
+    // What stands in it is taken away by a region, dragged by keys.
+    w.canvas().setFocus(Qt::TabFocusReason);
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        if (kind == &mask::Region::kindInfo) type(ui::keyOf("part/region")[0].key());
+    }
+    ASSERT_TRUE(w.settle());
+    ASSERT_EQ(&w.session().part()->shape->kind(), &mask::Region::kindInfo);
+    const QString combine = QString("combine-%1").arg(w.session().selectedPart());
+    ASSERT_TRUE(tabTo(w, combine));
+    // A menu of a button runs until something is chosen in it.
+    QTimer::singleShot(0, [] {
+        auto* choices = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        QTest::keyClick(choices, Qt::Key_Down);
+        QTest::keyClick(choices, Qt::Key_Down);
+        QTest::keyClick(choices, Qt::Key_Return);
+    });
+    type(Qt::Key_Space);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().part()->combine, mask::Combine::subtract);
+    ASSERT_TRUE(tabTo(w, "photo"));
+    type(Qt::Key_Left);
+    dragByKeys(w, Qt::Key_Down, 6);
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(w.shown(300, 225).red(), square.red(), 3) << "left out";
+    EXPECT_LT(w.shown(300, 20).red(), ground.red() - 10);
+
+    // Judged: the hem check is asked for in words, and the photo is compared with what it was.
+    type(Qt::Key_H, Qt::ControlModifier);
+    EXPECT_TRUE(w.window.message().startsWith("Hem check")) << w.window.message().toStdString();
+    QTest::keyPress(&w.canvas(), Qt::Key_A);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.shown(300, 50), ground);
+    QTest::keyRelease(&w.canvas(), Qt::Key_A);
+    ASSERT_TRUE(w.settle());
+
+    // Saved and exported: the choosers take a name and Return.
+    const auto chooseName = [&](const QString& name) {
+        ASSERT_TRUE(w.waitFor([&] { return w.window.findChild<QFileDialog*>(); }));
+        auto* chooser = w.window.findChild<QFileDialog*>();
+        auto* field = chooser->findChild<QLineEdit*>();
+        ASSERT_TRUE(field);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, name);
+        QTest::keyClick(field, Qt::Key_Return);
+        ASSERT_TRUE(w.waitFor([&] { return !w.window.findChild<QFileDialog*>(); }));
+        ASSERT_TRUE(w.settle());
+    };
+    const QString saved = QString::fromStdString((folder / "keys.dimhem").string()),
+                  out = QString::fromStdString((folder / "keys.png").string());
+    type(Qt::Key_S, Qt::ControlModifier);
+    chooseName(saved);
+    EXPECT_TRUE(w.session().isSaved());
+    w.canvas().setFocus();
+    type(Qt::Key_E, Qt::ControlModifier);
+    ASSERT_TRUE(w.waitFor([&] { return w.window.findChild<ui::ExportDialog*>(); }));
+    QTest::keyClick(w.window.findChild<ui::ExportDialog*>(), Qt::Key_Return);
+    chooseName(out);
+    EXPECT_EQ(QImage(out).pixelColor(300, 225), w.shown(300, 225));
 }
 
 }  // namespace dimhem::tests

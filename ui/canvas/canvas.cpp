@@ -39,6 +39,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     setMouseTracking(true);
     setAcceptDrops(true);
     setFocusPolicy(Qt::StrongFocus);
+    setObjectName("photo");
     setAccessibleName(tr("Photo"));
     setProperty("help", "keys");
     setMinimumSize(200, 150);

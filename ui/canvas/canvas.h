@@ -16,16 +16,19 @@
 #include "ui/canvas/range_tool.h"
 #include "ui/canvas/region_tool.h"
 #include "ui/canvas/wire_tool.h"
+#include "ui/control/spoken.h"
 #include "ui/session/frame_thread.h"
 #include "ui/session/session.h"
 
 namespace dimhem::ui {
 
-class Canvas final : public QWidget {
+class Canvas final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
     Canvas(Session& session, HemWatch& hem, QWidget* parent = nullptr);
+
+    QAccessible::Role spokenRole() const override { return QAccessible::Graphic; }
 
     const Viewport& viewport() const { return viewport_; }
     void fit();
@@ -41,6 +44,7 @@ public:
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
+    const QImage& overview() const { return frame_.overview(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
 
 Q_SIGNALS:

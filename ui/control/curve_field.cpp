@@ -24,7 +24,8 @@ CurveField::CurveField(const QString& name, std::size_t mostPoints, QWidget* par
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(name);
     setToolTip(tr("%1: tone in from left to right, tone out upwards.\nPress to add a point, drag it out to remove it. "
-                  "Arrow keys move the point in focus, Tab goes to the next point, and on from the last.")
+                  "Arrow keys move the point in focus, Insert adds one after it, Tab goes to the next point, and on "
+                  "from the last.")
                    .arg(name));
     setFixedHeight(190);
     pause_.setSingleShot(true);
@@ -161,6 +162,29 @@ adjust::Table CurveField::bentAt(const adjust::Table& points, double tone, doubl
     return out;
 }
 
+std::optional<SpokenValue> CurveField::spokenValue() const {
+    return SpokenValue{points_[static_cast<std::size_t>(2 * point_ + 1)], 0, 100, 1};
+}
+
+void CurveField::setSpokenValue(double value) {
+    movePoint(point_, points_[static_cast<std::size_t>(2 * point_)], value);
+    Q_EMIT finished();
+}
+
+// On the curve as it is: nothing changes until the point is moved.
+void CurveField::addPointAfter(int point) {
+    const int from = std::min(point, count() - 2);
+    const auto at = static_cast<std::size_t>(2 * from);
+    const double tone = (points_[at] + points_[at + 2]) / 2;
+    if (static_cast<std::size_t>(count()) >= most_ || points_[at + 2] - points_[at] < 2 * apart) return;
+    const double now = adjust::splineOf(points_).at(tone / 100) * 100;
+    points_.insert(points_.begin() + 2 * (from + 1), {tone, std::clamp(now, 0.0, 100.0)});
+    point_ = from + 1;
+    update();
+    Q_EMIT changed(points_);
+    Q_EMIT finished();
+}
+
 void CurveField::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
     const int found = pointNear(event->position());
@@ -228,6 +252,7 @@ void CurveField::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Left: in -= size; break;
         case Qt::Key_Up: out += size; break;
         case Qt::Key_Down: out -= size; break;
+        case Qt::Key_Insert: addPointAfter(point_); return;
         case Qt::Key_Delete:
         case Qt::Key_Backspace:
             removePoint(point_);

@@ -10,14 +10,20 @@
 #include <optional>
 
 #include "core/adjust/tone_curve.h"
+#include "ui/control/spoken.h"
 
 namespace dimhem::ui {
 
-class CurveField final : public QWidget {
+class CurveField final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
     CurveField(const QString& name, std::size_t mostPoints, QWidget* parent);
+
+    // What the point in focus makes of its tone.
+    QAccessible::Role spokenRole() const override { return QAccessible::Slider; }
+    std::optional<SpokenValue> spokenValue() const override;
+    void setSpokenValue(double value) override;
 
     const adjust::Table& points() const { return points_; }
     void setPoints(const adjust::Table& points);    // without a signal; rows of (in, out), 0..100
@@ -49,6 +55,7 @@ private:
     int pointNear(QPointF screen) const;  // -1: none
     void movePoint(int point, double in, double out);
     void removePoint(int point);
+    void addPointAfter(int point);  // half way to the next
     void paintCurve(QPainter& painter) const;
 
     std::size_t most_;

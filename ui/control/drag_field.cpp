@@ -23,8 +23,8 @@ DragField::DragField(const base::ParamSpec& spec, QWidget* parent)
     setCursor(Qt::SizeHorCursor);
     setAccessibleName(words(spec.label));
     setToolTip(tr("%1\nDrag sideways, or type.").arg(words(spec.tip)));
-    setFixedHeight(19);
-    setMinimumWidth(29);
+    setFixedHeight(24);
+    setMinimumWidth(26);
     pause_.setSingleShot(true);
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &DragField::finished);
@@ -40,7 +40,13 @@ void DragField::change(double value) {
     const double grid = std::pow(10.0, -spec_.decimals);
     value_ = base::clamped(spec_, std::round(value / grid) * grid);
     update();
+    sayChanged(this);
     Q_EMIT changed(value_);
+}
+
+void DragField::setSpokenValue(double value) {
+    change(value);
+    Q_EMIT finished();
 }
 
 void DragField::paintEvent(QPaintEvent*) {

@@ -8,12 +8,13 @@
 #include <QWidget>
 
 #include "core/base/param.h"
+#include "ui/control/spoken.h"
 
 namespace dimhem::ui {
 
 class EntryField;
 
-class DragField final : public QWidget {
+class DragField final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
@@ -21,7 +22,12 @@ public:
 
     double value() const { return value_; }
     void setValue(double value);  // without a signal
-    QSize sizeHint() const override { return {42, 19}; }
+    QSize sizeHint() const override { return {42, 24}; }
+    QAccessible::Role spokenRole() const override { return QAccessible::Slider; }
+    std::optional<SpokenValue> spokenValue() const override {
+        return SpokenValue{value_, spec_.min, spec_.max, spec_.step};
+    }
+    void setSpokenValue(double value) override;
 
 Q_SIGNALS:
     void changed(double value);

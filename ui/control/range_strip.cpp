@@ -170,6 +170,15 @@ void RangeStrip::moveAll(double by) {
     Q_EMIT changed(range_);
 }
 
+std::optional<SpokenValue> RangeStrip::spokenValue() const {
+    return SpokenValue{range_.points[static_cast<std::size_t>(point_)], low(), high(), 1};
+}
+
+void RangeStrip::setSpokenValue(double value) {
+    movePoint(point_, value);
+    Q_EMIT finished();
+}
+
 void RangeStrip::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
     const int point = nearestPoint(event->position().x());

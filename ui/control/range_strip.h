@@ -9,15 +9,21 @@
 #include <QWidget>
 
 #include "core/mask/range.h"
+#include "ui/control/spoken.h"
 
 namespace dimhem::ui {
 
-class RangeStrip final : public QWidget {
+class RangeStrip final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
     enum class Scale { hue, tone };
     RangeStrip(Scale scale, const QString& name, QWidget* parent);
+
+    // Of the point in focus.
+    QAccessible::Role spokenRole() const override { return QAccessible::Slider; }
+    std::optional<SpokenValue> spokenValue() const override;
+    void setSpokenValue(double value) override;
 
     const mask::Range& range() const { return range_; }
     void setRange(const mask::Range& range);        // without a signal

@@ -8,6 +8,7 @@ namespace dimhem::ui {
 
 namespace {
 
+constexpr int leastPaddingPx = 4;
 constexpr char look[] = R"(
 QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 6px; }
 QPushButton[first="true"] { border-left-width: 1px; border-top-left-radius: 4px; border-bottom-left-radius: 4px; }
@@ -36,6 +37,9 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
         button->setProperty("first", i == 0);
         button->setProperty("last", i + 1 == choices.size());
         button->setStyleSheet(look);
+        // Where room is short the words keep theirs.
+        button->setMinimumWidth(button->fontMetrics().horizontalAdvance(choices[i].label) + leastPaddingPx);
+        button->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
         group_->addButton(button, i);
         layout->addWidget(button);
     }

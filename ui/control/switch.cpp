@@ -17,7 +17,7 @@ Switch::Switch(const QString& name, const QString& tip, QWidget* parent) : QAbst
 void Switch::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    const QRectF slot = QRectF(rect()).adjusted(1.5, 2.5, -1.5, -2.5);
+    const QRectF slot = QRectF((width() - 25) / 2.0, (height() - 13) / 2.0, 25, 13);
     painter.setPen(QPen(QColor(hasFocus() ? theme::bright : theme::edge), 1));
     painter.setBrush(QColor(isChecked() ? 0xff5c5c5c : theme::field));
     painter.drawRoundedRect(slot, slot.height() / 2, slot.height() / 2);

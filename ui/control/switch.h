@@ -10,7 +10,7 @@ class Switch final : public QAbstractButton {
 
 public:
     Switch(const QString& name, const QString& tip, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {26, 16}; }
+    QSize sizeHint() const override { return {28, 24}; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;

@@ -122,6 +122,7 @@ void ValueSlider::acceptField() {
 void ValueSlider::showValue() {
     if (!field_->hasFocus() || !field_->isModified()) field_->setText(shownValue(spec_, value_));
     track_->update();
+    sayChanged(track_);
 }
 
 SliderTrack::SliderTrack(ValueSlider* slider) : QWidget(slider), slider_(slider) {
@@ -170,6 +171,16 @@ double SliderTrack::valueAt(const base::ParamSpec& spec, double place) {
 
 double SliderTrack::xOf(double value) const {
     return endPx + placeOf(slider_->spec(), value) * (width() - 2 * endPx);
+}
+
+std::optional<SpokenValue> SliderTrack::spokenValue() const {
+    const base::ParamSpec& spec = slider_->spec();
+    return SpokenValue{slider_->value(), spec.min, spec.max, spec.step};
+}
+
+void SliderTrack::setSpokenValue(double value) {
+    slider_->change(value);
+    Q_EMIT slider_->finished();
 }
 
 void SliderTrack::paintEvent(QPaintEvent*) {

@@ -12,6 +12,7 @@
 #include <QWidget>
 
 #include "core/base/param.h"
+#include "ui/control/spoken.h"
 
 namespace dimhem::ui {
 
@@ -52,7 +53,7 @@ private:
 };
 
 // The row without its number, which lies over it; its value is the slider's.
-class SliderTrack final : public QWidget {
+class SliderTrack final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
@@ -62,6 +63,10 @@ public:
     static double placeOf(const base::ParamSpec& spec, double value);
     static double valueAt(const base::ParamSpec& spec, double place);
     double xOf(double value) const;
+
+    QAccessible::Role spokenRole() const override { return QAccessible::Slider; }
+    std::optional<SpokenValue> spokenValue() const override;
+    void setSpokenValue(double value) override;
 
 protected:
     bool event(QEvent* event) override;

@@ -26,7 +26,7 @@ Card::Card(const QString& name, bool isCorrection, QWidget* parent)
     setAccessibleName(name);
     if (!isCorrection) return;
     switch_ = new Switch(tr("%1 on").arg(name), withKey(tr("This correction on or off"), "on-off"), this);
-    switch_->setGeometry(textLeft, 27, 26, 16);
+    switch_->setGeometry(textLeft - 2, 23, 28, 24);
     connect(switch_, &QAbstractButton::clicked, this, &Card::switched);
 }
 
@@ -45,10 +45,10 @@ void Card::setState(const QString& name, const QString& detail, bool enabled, bo
     thread_ = thread;
     setAccessibleName(name);
     if (switch_) switch_->setChecked(enabled);
-    setToolTip(
-        isCorrection_
-            ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click or Shift+click selects several.").arg(name)
-            : name);
+    setToolTip(isCorrection_ ? tr("%1\nDouble click to rename, drag to reorder, Delete to remove. Ctrl+click or "
+                                  "Shift+click selects several.")
+                                   .arg(name)
+                             : name);
     update();
 }
 

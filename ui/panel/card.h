@@ -4,11 +4,13 @@
 #include <QImage>
 #include <QWidget>
 
+#include "ui/control/spoken.h"
+
 namespace dimhem::ui {
 
 class Switch;
 
-class Card final : public QWidget {
+class Card final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
@@ -19,6 +21,8 @@ public:
     void setState(const QString& name, const QString& detail, bool enabled, bool selected, bool alsoSelected,
                   const QColor& thread);
     void rename();
+    QAccessible::Role spokenRole() const override { return QAccessible::ListItem; }
+    bool isSpokenAsChosen() const override { return selected_ || alsoSelected_; }
     QSize sizeHint() const override { return {isCorrection_ ? 164 : 150, 60}; }
 
 Q_SIGNALS:

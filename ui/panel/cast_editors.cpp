@@ -62,7 +62,8 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
     FlowLayout* row = f.addRow();
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Pick a neutral"), "pick-neutral",
-        QObject::tr("Click, then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
+        QObject::tr(
+            "Click, then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
         row);
     f.layout->addWidget(leave);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
@@ -106,9 +107,9 @@ void buildColourBalanceEditor(const EditorFrame& f) {
 void buildSpillEditor(const EditorFrame& f) {
     addAllParameters(f);
     FlowLayout* row = f.addRow();
-    QPushButton* pick =
-        f.addButton("pipette", QObject::tr("Pick the screen"), "pick-screen",
-                    QObject::tr("Click, then press on the screen, or on the spot with the strongest spill, in the photo."), row);
+    QPushButton* pick = f.addButton(
+        "pipette", QObject::tr("Pick the screen"), "pick-screen",
+        QObject::tr("Click, then press on the screen, or on the spot with the strongest spill, in the photo."), row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         f.session.ask(asking(QObject::tr("Press on the screen's colour"), [f](const PhotoDrag& drag) {
             readArriving(f, drag, [f](const colour::LinearRgb& colour) {

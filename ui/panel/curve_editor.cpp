@@ -145,9 +145,9 @@ void buildCurveEditor(const EditorFrame& f) {
     f.layout->addWidget(field);
 
     FlowLayout* row = f.addRow();
-    QPushButton* bend =
-        f.addButton("pipette", QObject::tr("Drag on the photo"), "bend-on-photo",
-                    QObject::tr("Click, then press on a tone in the photo and drag up or down to bend the curve there."), row);
+    QPushButton* bend = f.addButton(
+        "pipette", QObject::tr("Drag on the photo"), "bend-on-photo",
+        QObject::tr("Click, then press on a tone in the photo and drag up or down to bend the curve there."), row);
     bend->setCheckable(true);
     bend->setChecked(f.session.asked() != nullptr);
     QObject::connect(bend, &QPushButton::clicked, f.body, [f, curve, most](bool on) {

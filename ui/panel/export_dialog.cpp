@@ -1,9 +1,13 @@
 #include "ui/panel/export_dialog.h"
 
+#include <QBuffer>
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
+#include <QLabel>
+#include <QLocale>
 #include <QPushButton>
+#include <QSettings>
 #include <QSpinBox>
 
 #include "core/io/registry.h"
@@ -12,6 +16,8 @@
 namespace dimhem::ui {
 
 namespace {
+
+constexpr char formatKey[] = "export/format", depthKey[] = "export/depth", qualityKey[] = "export/quality";
 
 QString depthName(image::SampleType type) {
     switch (type) {
@@ -24,24 +30,28 @@ QString depthName(image::SampleType type) {
 
 }  // namespace
 
-ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget* parent)
+ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QImage& small, QWidget* parent)
     : QDialog(parent),
+      photo_(photo.samples.size()),
       photoType_(photo.samples.type()),
+      small_(small),
       format_(new QComboBox(this)),
       depth_(new QComboBox(this)),
       quality_(new QSpinBox(this)),
+      size_(new QLabel(this)),
       behind_(new QComboBox(this)) {
     setWindowTitle(tr("Export"));
     for (const io::Format* format : io::formats()) {
         if (format->write)
             format_->addItem(idText(format->name), QVariant::fromValue(static_cast<const void*>(format)));
-        if (format->write && format->name == photo.format) format_->setCurrentIndex(format_->count() - 1);
+        const QString wanted = QSettings().value(formatKey, idText(photo.format)).toString();
+        if (format->write && idText(format->name) == wanted) format_->setCurrentIndex(format_->count() - 1);
     }
     format_->setAccessibleName(tr("Format"));
     depth_->setAccessibleName(tr("Depth"));
     depth_->setToolTip(tr("An untouched photo comes back bit for bit at its own depth"));
     quality_->setRange(1, 100);
-    quality_->setValue(92);
+    quality_->setValue(QSettings().value(qualityKey, task::ExportSettings().quality).toInt());
     quality_->setAccessibleName(tr("Quality"));
     quality_->setToolTip(
         tr("JPEG only. 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
@@ -53,6 +63,10 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget*
     form->addRow(tr("Format"), format_);
     form->addRow(tr("Depth"), depth_);
     form->addRow(tr("Quality"), quality_);
+    size_->setObjectName("expected-size");
+    size_->setProperty("quiet", true);
+    size_->setToolTip(tr("Judged from a small version of the picture"));
+    form->addRow(tr("Size of the file"), size_);
     behind_->addItems({tr("Transparent, without the backdrop"), tr("Over the backdrop")});
     behind_->setAccessibleName(tr("Cut-out"));
     behind_->setObjectName("export-backdrop");
@@ -62,23 +76,57 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget*
     behind_->setVisible(hasBackdrop);
     form->addRow(buttons);
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::showDepths);
+    connect(depth_, &QComboBox::currentIndexChanged, this, &ExportDialog::showSize);
+    connect(quality_, &QSpinBox::valueChanged, this, &ExportDialog::showSize);
     showDepths();
+    const int depth = depth_->findData(QSettings().value(depthKey, static_cast<int>(photoType_)).toInt());
+    if (depth >= 0) depth_->setCurrentIndex(depth);
+}
+
+void ExportDialog::remember() const {
+    QSettings().setValue(formatKey, idText(format()->name));
+    QSettings().setValue(depthKey, depth_->currentData());
+    QSettings().setValue(qualityKey, quality_->value());
+}
+
+const io::Format* ExportDialog::format() const {
+    return static_cast<const io::Format*>(format_->currentData().value<const void*>());
+}
+
+// Of as many bytes a pixel as the small picture takes, or of the samples as they are.
+double ExportDialog::expectedBytes() const {
+    constexpr int channels = 3;
+    const auto type = static_cast<image::SampleType>(depth_->currentData().toInt());
+    const double pixels = double(photo_.width) * photo_.height, sampleBytes = static_cast<double>(image::bytesOf(type));
+    if (small_.isNull() || (format()->name != "JPEG" && format()->name != "PNG"))
+        return pixels * channels * sampleBytes;
+    QByteArray bytes;
+    QBuffer file(&bytes);
+    file.open(QIODevice::WriteOnly);
+    small_.save(&file, idText(format()->name).toLatin1().constData(),
+                format()->name == "JPEG" ? quality_->value() : -1);
+    return static_cast<double>(bytes.size()) / (double(small_.width()) * small_.height()) * pixels * sampleBytes;
+}
+
+void ExportDialog::showSize() {
+    if (depth_->count() > 0)
+        size_->setText(tr("about %1").arg(QLocale::c().formattedDataSize(qint64(expectedBytes()), 0)));
 }
 
 void ExportDialog::showDepths() {
-    const auto* format = static_cast<const io::Format*>(format_->currentData().value<const void*>());
     depth_->clear();
-    for (const image::SampleType type : format->depths) {
+    for (const image::SampleType type : format()->depths) {
         depth_->addItem(depthName(type), static_cast<int>(type));
         if (type == photoType_) depth_->setCurrentIndex(depth_->count() - 1);
     }
     depth_->setEnabled(depth_->count() > 1);
-    quality_->setEnabled(format->name == "JPEG");
+    quality_->setEnabled(format()->name == "JPEG");
+    showSize();
 }
 
 task::ExportSettings ExportDialog::settings() const {
     task::ExportSettings settings;
-    settings.format = static_cast<const io::Format*>(format_->currentData().value<const void*>());
+    settings.format = format();
     settings.type = static_cast<image::SampleType>(depth_->currentData().toInt());
     settings.quality = quality_->value();
     settings.overBackdrop = behind_->currentIndex() == 1;

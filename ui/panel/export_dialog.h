@@ -1,12 +1,14 @@
-// Settings of an export: format, depth, quality, and for a cut-out before a backdrop whether with it. The place is
-// asked for afterwards, by the file chooser.
+// Settings of an export: format, depth, quality, and for a cut-out before a backdrop whether with it; begins with those
+// of the last export. The file is asked for afterwards, by the chooser.
 #pragma once
 
 #include <QDialog>
+#include <QImage>
 
 #include "core/task/export.h"
 
 class QComboBox;
+class QLabel;
 class QSpinBox;
 
 namespace dimhem::ui {
@@ -15,14 +17,22 @@ class ExportDialog final : public QDialog {
     Q_OBJECT
 
 public:
-    ExportDialog(const image::Photo& photo, bool hasBackdrop, QWidget* parent);
+    // `small`: the finished picture, small, to tell from it how large the file will be about.
+    ExportDialog(const image::Photo& photo, bool hasBackdrop, const QImage& small, QWidget* parent);
+    void remember() const;  // for the next export
     task::ExportSettings settings() const;
 
 private:
+    const io::Format* format() const;
     void showDepths();
+    void showSize();
+    double expectedBytes() const;
+    base::Size photo_;
     image::SampleType photoType_;
+    QImage small_;
     QComboBox *format_, *depth_;
     QSpinBox* quality_;
+    QLabel* size_;
     QComboBox* behind_;  // 0 transparent, 1 over the backdrop
 };
 

@@ -30,9 +30,10 @@ void buildGrainEditor(const EditorFrame& f) {
         if (f.settings()) says->setText(grainFound(*f.settings()));
     });
     f.layout->addWidget(says);
-    f.addMeasuring(QObject::tr("Click, then drag over a flat place whose grain is to be laid on: beside the mask, as a rule."),
-                   QObject::tr("Drag over a place with the grain that is wanted"),
-                   QObject::tr("Measures the grain under the mask, as it is now."));
+    f.addMeasuring(
+        QObject::tr("Click, then drag over a flat place whose grain is to be laid on: beside the mask, as a rule."),
+        QObject::tr("Drag over a place with the grain that is wanted"),
+        QObject::tr("Measures the grain under the mask, as it is now."));
 }
 
 }  // namespace dimhem::ui

@@ -85,8 +85,9 @@ void buildHazeEditor(const EditorFrame& f) {
     });
     f.layout->addWidget(says);
     FlowLayout* airRow = f.addRow();
-    QPushButton* pick = f.addButton("pipette", QObject::tr("Pick air light"), "pick-air",
-                                    QObject::tr("Click, then press on the palest haze, far away but not above it."), airRow);
+    QPushButton* pick =
+        f.addButton("pipette", QObject::tr("Pick air light"), "pick-air",
+                    QObject::tr("Click, then press on the palest haze, far away but not above it."), airRow);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press on the palest haze");
@@ -102,22 +103,24 @@ void buildHazeEditor(const EditorFrame& f) {
         });
     });
     FlowLayout* marks = f.addRow();
-    QPushButton* near = f.addButton("plus", QObject::tr("Near"), "mark-near",
-                                    QObject::tr("Click, then press on a place without haze: it is left as it is."), marks);
+    QPushButton* near =
+        f.addButton("plus", QObject::tr("Near"), "mark-near",
+                    QObject::tr("Click, then press on a place without haze: it is left as it is."), marks);
     QObject::connect(near, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place without haze"), QObject::tr("near mark"), adjust::withNearMark);
     });
-    QPushButton* far =
-        f.addButton("plus", QObject::tr("Far"), "mark-far",
-                    QObject::tr("Click, then press on a place in thick haze: 85 % of its light counts as haze."), marks);
+    QPushButton* far = f.addButton(
+        "plus", QObject::tr("Far"), "mark-far",
+        QObject::tr("Click, then press on a place in thick haze: 85 % of its light counts as haze."), marks);
     QObject::connect(far, &QPushButton::clicked, f.body, [f] {
         askForMark(f, QObject::tr("Press on a place in thick haze"), QObject::tr("far mark"), adjust::withFarMark);
     });
     FlowLayout* wayRow = f.addRow();
-    QPushButton* way = f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
-                                   QObject::tr("Click, then drag from the nearest ground to the skyline: half of the haze is "
-                                               "taken from what is usual so far away."),
-                                   wayRow);
+    QPushButton* way =
+        f.addButton("linear-gradient", QObject::tr("Distance"), "mark-distance",
+                    QObject::tr("Click, then drag from the nearest ground to the skyline: half of the haze is "
+                                "taken from what is usual so far away."),
+                    wayRow);
     QObject::connect(way, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag from the nearest ground to the skyline");

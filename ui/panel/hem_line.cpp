@@ -59,10 +59,12 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     layout->addWidget(state_);
     spill_ = addCount("hem-spill", tr("Share of the mask that lies past the edge. Click for the next such place."),
                       check::FindingKind::spill);
-    short_ = addCount("hem-short", tr("Share of the mask that is missing up to the edge. Click for the next such place."),
-                      check::FindingKind::shortfall);
+    short_ =
+        addCount("hem-short", tr("Share of the mask that is missing up to the edge. Click for the next such place."),
+                 check::FindingKind::shortfall);
     gaps_ = addCount("hem-gaps", tr("Missed spots within the mask. Click for the next."), check::FindingKind::gap);
-    specks_ = addCount("hem-specks", tr("Stray spots outside the mask. Click for the next."), check::FindingKind::speck);
+    specks_ =
+        addCount("hem-specks", tr("Stray spots outside the mask. Click for the next."), check::FindingKind::speck);
     map_->setText(tr("Error map"));
     map_->setObjectName("hem-map");
     map_->setCheckable(true);

@@ -120,7 +120,8 @@ void takeBand(const EditorFrame& f, int band, const PhotoDrag& drag) {
 
 void addBandButtons(const EditorFrame& f, int band, int count) {
     FlowLayout* row = f.addRow();
-    QPushButton* add = f.addButton("plus", QObject::tr("Add band"), "add-band", QObject::tr("Another band of hues."), row);
+    QPushButton* add =
+        f.addButton("plus", QObject::tr("Add band"), "add-band", QObject::tr("Another band of hues."), row);
     add->setEnabled(static_cast<std::size_t>(count) < f.kind.tables[0].mostRows);
     QObject::connect(add, &QPushButton::clicked, f.body, [f, count] { addBand(f, count); });
     if (count == 0) {
@@ -128,7 +129,8 @@ void addBandButtons(const EditorFrame& f, int band, int count) {
     }
     QPushButton* pick = f.addButton(
         "pipette", QObject::tr("Pick on photo"), "pick-band",
-        QObject::tr("Click, then press on the colour in the photo, or drag over it: the band goes to the hues there."), row);
+        QObject::tr("Click, then press on the colour in the photo, or drag over it: the band goes to the hues there."),
+        row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f, band] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press on the colour, or drag over it");

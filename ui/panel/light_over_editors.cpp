@@ -101,10 +101,11 @@ void buildVeilEditor(const EditorFrame& f) {
     });
     f.layout->addWidget(says);
     FlowLayout* row = f.addRow();
-    QPushButton* pick = f.addButton("pipette", QObject::tr("Pick its light"), "pick-veil",
-                                    QObject::tr("Click, then press where the veil is dense: its own light is worked out from "
-                                                "what is seen there and what lies beside it."),
-                                    row);
+    QPushButton* pick =
+        f.addButton("pipette", QObject::tr("Pick its light"), "pick-veil",
+                    QObject::tr("Click, then press where the veil is dense: its own light is worked out from "
+                                "what is seen there and what lies beside it."),
+                    row);
     QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Press where the veil is dense");

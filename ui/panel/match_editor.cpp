@@ -99,8 +99,9 @@ void buildMatchEditor(const EditorFrame& f) {
     f.onRefresh([f, difference] { difference->setText(differenceWords(f)); });
     f.layout->addWidget(difference);
     FlowLayout* row = f.addRow();
-    QPushButton* mark = f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
-                                    QObject::tr("Click, then drag over the area of the photo that is as it should be."), row);
+    QPushButton* mark =
+        f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
+                    QObject::tr("Click, then drag over the area of the photo that is as it should be."), row);
     QObject::connect(mark, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;
         gesture.hint = QObject::tr("Drag over what is as it should be");

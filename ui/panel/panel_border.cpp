@@ -28,6 +28,10 @@ PanelBorder::PanelBorder(Edge edge, const QString& settingsKey, QWidget* panel)
     setPanelWidth(chosen > 0 ? chosen : defaultWidth(), false);
 }
 
+std::optional<SpokenValue> PanelBorder::spokenValue() const {
+    return SpokenValue{static_cast<double>(panel_->width()), least, most, keyStep};
+}
+
 int PanelBorder::defaultWidth() const {
     return panel_->screen()->availableGeometry().width() >= wideScreen ? wideDefault : narrowDefault;
 }

@@ -4,9 +4,11 @@
 
 #include <QWidget>
 
+#include "ui/control/spoken.h"
+
 namespace dimhem::ui {
 
-class PanelBorder final : public QWidget {
+class PanelBorder final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
@@ -15,6 +17,9 @@ public:
     static constexpr int least = 200, most = 480;
 
     PanelBorder(Edge edge, const QString& settingsKey, QWidget* panel);
+    QAccessible::Role spokenRole() const override { return QAccessible::Splitter; }
+    std::optional<SpokenValue> spokenValue() const override;
+    void setSpokenValue(double width) override { setPanelWidth(static_cast<int>(width), true); }
     void place();  // to be called when the panel is resized
 
 protected:

@@ -44,7 +44,8 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     setFixedHeight(heightPx);
     setFocusPolicy(Qt::TabFocus);
     setAccessibleName(tr("Mask part %1").arg(name_));
-    setToolTip(tr("%1\nPoint at it to see it alone; double click to rename, drag to reorder; Delete removes it.").arg(name_));
+    setToolTip(
+        tr("%1\nPoint at it to see it alone; double click to rename, drag to reorder; Delete removes it.").arg(name_));
 
     auto* combine = new QToolButton(this);
     combine->setObjectName(QString("combine-%1").arg(part_));
@@ -65,7 +66,8 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     combine->setVisible(!part.shape->isZone());  // it takes the place of the mask above it
 
     canInvert_ = !part.shape->isZone();
-    invert_ = iconButton("contrast", tr("Invert %1").arg(name_), withKey(tr("Invert: inside becomes outside"), "invert"), this);
+    invert_ = iconButton("contrast", tr("Invert %1").arg(name_),
+                         withKey(tr("Invert: inside becomes outside"), "invert"), this);
     invert_->setObjectName(QString("invert-%1").arg(part_));
     invert_->setCheckable(true);
     invert_->setChecked(part.flipped);
@@ -74,8 +76,9 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     auto* enabled = new Switch(tr("%1 on").arg(name_), tr("This part on or off"), this);
     enabled->setObjectName(QString("enabled-%1").arg(part_));
     enabled->setChecked(part.enabled);
-    connect(enabled, &QAbstractButton::clicked, this,
-            [this](bool on) { change(on ? tr("switch part on") : tr("switch part off"), [on](mask::Part& p) { p.enabled = on; }); });
+    connect(enabled, &QAbstractButton::clicked, this, [this](bool on) {
+        change(on ? tr("switch part on") : tr("switch part off"), [on](mask::Part& p) { p.enabled = on; });
+    });
 
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(nameLeft, 0, 2, 0);
@@ -91,6 +94,10 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
 void PartRow::showInvert() {
     invert_->setVisible(canInvert_ && (invert_->isChecked() || session_.selectedPart() == part_ || underMouse()));
     update();
+}
+
+bool PartRow::isSpokenAsChosen() const {
+    return session_.selectedPart() == part_;
 }
 
 void PartRow::setPlate(const QImage& plate) {

@@ -4,16 +4,19 @@
 #include <QImage>
 #include <QWidget>
 
+#include "ui/control/spoken.h"
 #include "ui/session/session.h"
 
 namespace dimhem::ui {
 
-class PartRow final : public QWidget {
+class PartRow final : public QWidget, public Spoken {
     Q_OBJECT
 
 public:
     PartRow(Session& session, const mask::Part& part, QWidget* parent);
     mask::PartId part() const { return part_; }
+    QAccessible::Role spokenRole() const override { return QAccessible::ListItem; }
+    bool isSpokenAsChosen() const override;
     void setPlate(const QImage& plate);
 
 Q_SIGNALS:

@@ -17,9 +17,9 @@
 #include "ui/control/stitch.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
-#include "ui/session/key_table.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/photo_facts.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
@@ -187,6 +187,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     QToolButton* fold =
         iconButton(folded ? "chevron-right" : "chevron-down", tr("Fold %1").arg(name), tr("Fold or open"), body);
     fold->setIconSize({12, 12});
+    fold->setFixedSize(24, 24);
     fold->setObjectName(QString("fold-%1").arg(id));
     connect(fold, &QAbstractButton::clicked, this, [this, id] {
         folded_.contains(id) ? void(folded_.remove(id)) : void(folded_.insert(id));
@@ -194,12 +195,14 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     });
     auto* label = new DragLabel(name, body);
     label->setProperty("heading", true);
+    label->setWordWrap(true);
     label->setToolTip(tr("%1\nDrag it to have it act earlier or later.").arg(words(use.kind->tip)));
     headings_.append({id, label});
     connect(label, &DragLabel::dragged, this, &WhatPanel::markDrop);
     connect(label, &DragLabel::dropped, this, [this, id](QPoint global) { drop(id, global); });
     QToolButton* remove = iconButton("x", tr("Remove %1").arg(name), tr("Remove this adjustment"), body);
     remove->setIconSize({12, 12});
+    remove->setFixedSize(24, 24);
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
         session_.edit(tr("remove adjustment: %1").arg(name), [&](const document::Document& d) {
@@ -211,6 +214,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     QToolButton* earlier =
         iconButton("chevron-up", tr("%1 acts earlier").arg(name), tr("Act before the one above it"), body);
     earlier->setIconSize({12, 12});
+    earlier->setFixedSize(24, 24);
     earlier->setObjectName(QString("earlier-%1").arg(id));
     earlier->setVisible(at > 0);
     connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {

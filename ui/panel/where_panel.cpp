@@ -120,14 +120,13 @@ void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
         auto* row = new PartRow(session_, *part, body);
         rows_.append(row);
         // The row is deleted by the step it makes; the panel is not.
-        connect(row, &PartRow::draggedBy, this,
-                [this, row](std::optional<int> places) { markDrop(row, places); });
+        connect(row, &PartRow::draggedBy, this, [this, row](std::optional<int> places) { markDrop(row, places); });
         layout->addWidget(row);
     }
 }
 
 void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
-    constexpr int inRow = 7, buttonWidth = 26;
+    constexpr int inRow = 7, buttonWidth = 25;
     auto* rows = new QGridLayout;
     rows->setContentsMargins(0, 0, 0, 6);
     rows->setSpacing(0);

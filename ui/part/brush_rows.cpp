@@ -30,7 +30,9 @@ void addBrushMode(const SettingsBuilder& b) {
     auto* mode = new Segmented(
         QObject::tr("Brush"),
         {{QObject::tr("paints"), QObject::tr("The brush adds to this part (%1 changes it)").arg(keyText("removes"))},
-         {QObject::tr("removes"), QObject::tr("The brush takes away from this part (%1 changes it; held, for as long as it is held)").arg(keyText("removes"))}},
+         {QObject::tr("removes"),
+          QObject::tr("The brush takes away from this part (%1 changes it; held, for as long as it is held)")
+              .arg(keyText("removes"))}},
         b.body);
     QObject::connect(mode, &Segmented::chosen, &session, [&session](int index) {
         mask::BrushSettings brush = session.brush();

@@ -47,8 +47,9 @@ void addColourRange(const SettingsBuilder& b) {
                                                  .toggle = true};
     auto* connected = new ValueSwitch(together, b.body);
     connected->setObjectName("connected");
-    QObject::connect(connected, &ValueSwitch::changed, &b.session,
-                     [change](bool on) { change(QObject::tr("change connected"), [on](Values& v) { v.connected = on; }); });
+    QObject::connect(connected, &ValueSwitch::changed, &b.session, [change](bool on) {
+        change(QObject::tr("change connected"), [on](Values& v) { v.connected = on; });
+    });
     b.onRefresh([b, connected] {
         if (const auto shape = shapeOf<mask::ColourRange>(b)) connected->setValue(shape->values().connected);
     });

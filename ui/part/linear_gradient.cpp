@@ -17,9 +17,10 @@ void addLinearGradient(const SettingsBuilder& b) {
     });
     QObject::connect(profile, &Segmented::chosen, &b.session, [b](int index) {
         const auto chosen = index == 1 ? mask::GradientProfile::linear : mask::GradientProfile::smooth;
-        editShape<mask::LinearGradient>(b, QObject::tr("change profile of gradient"), [&](const mask::LinearGradient& g) {
-            return std::make_shared<mask::LinearGradient>(g.full(), g.none(), chosen);
-        });
+        editShape<mask::LinearGradient>(b, QObject::tr("change profile of gradient"),
+                                        [&](const mask::LinearGradient& g) {
+                                            return std::make_shared<mask::LinearGradient>(g.full(), g.none(), chosen);
+                                        });
     });
     addLabelled(b, QObject::tr("Profile"), profile);
     addHint(

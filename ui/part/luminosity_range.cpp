@@ -29,8 +29,9 @@ void addLuminosityRange(const SettingsBuilder& b) {
     using Values = mask::LuminosityRangeValues;
     const auto values = [](const mask::LuminosityRange& r) { return r.values(); };
     const auto made = [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::LuminosityRange>(v); };
-    RangeStrip* strip = addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"),
-                                                                "tones", QObject::tr("change tones of range"), &Values::tones);
+    RangeStrip* strip =
+        addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"), "tones",
+                                                QObject::tr("change tones of range"), &Values::tones);
     const SettingsBuilder more = addMore(b);
     addSlider<mask::LuminosityRange, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
     const auto seen = [b] {

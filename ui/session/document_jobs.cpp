@@ -214,11 +214,10 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
                      if (written) {
                          const QString warning = QString::fromStdString(written->warning);
                          const QString done = tr("Exported to %1.").arg(path);
-                         session_.say(warning.isEmpty() ? done : tr("%1 %2").arg(done, warning), tr("Show in folder"),
-                                      [path] {
-                                          QDesktopServices::openUrl(
-                                              QUrl::fromLocalFile(QFileInfo(path).absolutePath()));
-                                      });
+                         session_.say(
+                             warning.isEmpty() ? done : tr("%1 %2").arg(done, warning), tr("Show in folder"), [path] {
+                                 QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(path).absolutePath()));
+                             });
                      } else if (written.error().code == base::ErrorCode::readOnly) {
                          task::ExportSettings agreed = settings;
                          agreed.replaceReadOnly = true;

@@ -1,0 +1,329 @@
+// The window as a whole: the room it gives the photo, words that fit in any language, and what keys, pens and screen
+// readers find there.
+#include <gtest/gtest.h>
+
+#include <QAccessible>
+#include <QLabel>
+#include <QMenu>
+#include <QScrollArea>
+#include <QSettings>
+#include <QToolButton>
+#include <QTranslator>
+
+#include "core/adjust/registry.h"
+#include "core/document/edits.h"
+#include "core/mask/brush.h"
+#include "core/mask/registry.h"
+#include "tests/ui/photos.h"
+#include "tests/ui/window.h"
+#include "ui/control/switch.h"
+#include "ui/control/value_slider.h"
+#include "ui/panel/panel_border.h"
+#include "ui/panel/sequence_panel.h"
+#include "ui/panel/what_panel.h"
+#include "ui/panel/where_panel.h"
+#include "ui/session/key_table.h"
+#include "ui/session/preferences.h"
+
+namespace dimhem::tests {
+
+namespace {
+
+// Every text three tenths longer, as a translation may be (common practice: 30 % for short texts into German).
+class LongerWords final : public QTranslator {
+public:
+    bool isEmpty() const override { return false; }
+    QString translate(const char*, const char* source, const char*, int) const override {
+        QString text = QString::fromUtf8(source);
+        // In words: what is added to a sentence can be wrapped as the sentence can.
+        constexpr int wordLength = 7;
+        const qsizetype more = std::max<qsizetype>(1, text.size() * 3 / 10);
+        for (qsizetype i = 0; i < more; ++i) text += i % wordLength == wordLength - 1 ? QChar(' ') : QChar('e');
+        return text;
+    }
+};
+
+class LongerWordsInstalled {
+public:
+    LongerWordsInstalled() { QCoreApplication::installTranslator(&words_); }
+    ~LongerWordsInstalled() { QCoreApplication::removeTranslator(&words_); }
+
+private:
+    LongerWords words_;
+};
+
+bool isInPanel(const QWidget* widget) {
+    for (; widget; widget = widget->parentWidget()) {
+        if (qobject_cast<const ui::PanelFrame*>(widget)) return true;
+    }
+    return false;
+}
+
+QString widestIn(const QWidget* body) {
+    const QWidget* widest = body;
+    int width = 0;
+    for (const auto* widget : body->findChildren<QWidget*>()) {
+        if (widget->findChildren<QWidget*>().isEmpty() && widget->isVisible() &&
+            widget->minimumSizeHint().width() > width) {
+            widest = widget;
+            width = widget->minimumSizeHint().width();
+        }
+    }
+    return widest->objectName() + " " + widest->accessibleName();
+}
+
+// What is cut off: buttons and labels narrower than their words, and bodies wider than what they scroll in.
+QStringList cutOff(const QWidget& window) {
+    QStringList cut;
+    for (const auto* button : window.findChildren<QAbstractButton*>()) {
+        if (!button->isVisible() || button->text().isEmpty() || !isInPanel(button)) continue;
+        if (button->width() < button->fontMetrics().horizontalAdvance(button->text()))
+            cut << "button " + button->text();
+    }
+    for (const auto* label : window.findChildren<QLabel*>()) {
+        if (!label->isVisible() || label->wordWrap() || label->text().isEmpty() || !isInPanel(label)) continue;
+        if (label->textFormat() == Qt::AutoText &&
+            label->width() < label->fontMetrics().horizontalAdvance(label->text()))
+            cut << "label " + label->text();
+    }
+    for (const auto* area : window.findChildren<QScrollArea*>()) {
+        if (area->isVisible() && isInPanel(area) && area->widget()->width() > area->viewport()->width())
+            cut << QString("body of %1 by %2 px: %3")
+                       .arg(area->parentWidget()->accessibleName())
+                       .arg(area->widget()->width() - area->viewport()->width())
+                       .arg(widestIn(area->widget()));
+    }
+    return cut;
+}
+
+}  // namespace
+
+class Interface : public WindowTest {
+protected:
+    void SetUp() override {
+        ASSERT_TRUE(w.open(greyPhoto(folder)));
+        w.session().addCorrection({}, "new");
+        ASSERT_TRUE(w.settle());
+    }
+};
+
+TEST_F(Interface, ThePhotoGetsMoreThanHalfTheWindow) {
+    QSettings().remove("panel");
+    const double window = w.window.width() * w.window.height(), photo = w.canvas().width() * w.canvas().height();
+    EXPECT_GE(photo / window, 0.56);
+    w.key(Qt::Key_Apostrophe);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.canvas().width(), w.window.width());
+    EXPECT_GE(w.canvas().height(), w.window.height() - 44) << "all of it but the bar above";
+    w.key(Qt::Key_Apostrophe);
+}
+
+TEST_F(Interface, PanelsAreDraggedWiderAndComeBack) {
+    auto* panel = w.window.findChild<ui::WherePanel*>();
+    auto* border = panel->findChild<ui::PanelBorder*>();
+    const int before = panel->width();
+    QTest::mousePress(border, Qt::LeftButton, {}, QPoint(3, 100));
+    QMouseEvent move(QEvent::MouseMove, QPointF(63, 100), border->mapToGlobal(QPointF(63, 100)), Qt::NoButton,
+                     Qt::LeftButton, {});
+    QApplication::sendEvent(border, &move);
+    QTest::mouseRelease(border, Qt::LeftButton, {}, QPoint(3, 100));
+    EXPECT_EQ(panel->width(), before + 60);
+    ASSERT_TRUE(w.settle());
+    Window again;
+    EXPECT_EQ(again.window.findChild<ui::WherePanel*>()->width(), before + 60) << "remembered";
+    QTest::mouseDClick(border, Qt::LeftButton, {}, QPoint(3, 100));
+    EXPECT_EQ(panel->width(), before);
+    for (int i = 0; i < 200; ++i) QTest::keyClick(border, Qt::Key_Right);
+    EXPECT_EQ(panel->width(), ui::PanelBorder::most);
+    QTest::mouseDClick(border, Qt::LeftButton, {}, QPoint(3, 100));
+}
+
+// A part with its settings must be worked with without scrolling, at 1280 x 800.
+TEST_F(Interface, SettingsOfEveryKindOfPartAreInSight) {
+    QSettings().remove("fold");
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        w.session().addPart(*kind);
+        ASSERT_TRUE(w.settle());
+        const auto* area = w.window.findChild<ui::WherePanel*>()->findChild<QScrollArea*>();
+        EXPECT_LE(area->widget()->minimumSizeHint().height(), area->viewport()->height()) << kind->id;
+        w.session().undo();
+        ASSERT_TRUE(w.settle());
+    }
+}
+
+TEST_F(Interface, LongerWordsFit) {
+    const LongerWordsInstalled longer;
+    Window other;
+    ASSERT_TRUE(other.open(greyPhoto(folder)));
+    other.session().addCorrection({}, "new");
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        other.session().addPart(*kind);
+        ASSERT_TRUE(other.settle());
+        EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << kind->id;
+    }
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
+        other.session().edit("adjustment", [&](const document::Document& d) {
+            const auto plain = document::withCorrection(d, other.session().selectedCorrection(),
+                                                        [](document::Correction& c) { c.adjustments.clear(); });
+            return document::withNewAdjustment(*plain, other.session().selectedCorrection(), *kind).document;
+        });
+        ASSERT_TRUE(other.settle());
+        EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << kind->id;
+    }
+}
+
+TEST_F(Interface, EveryControlHasANameARoleAndRoomForAFinger) {
+    w.key(Qt::Key_1);
+    ASSERT_TRUE(w.settle());
+    constexpr int leastPx = 24;  // WCAG 2.2, 2.5.8 target size (minimum)
+    for (auto* widget : w.window.findChildren<QWidget*>()) {
+        if (!widget->isVisible() || widget->focusPolicy() == Qt::NoFocus || qobject_cast<QScrollArea*>(widget))
+            continue;
+        const std::string which = widget->objectName().toStdString() + " of " + widget->metaObject()->className();
+        const QAccessibleInterface* spoken = QAccessible::queryAccessibleInterface(widget);
+        ASSERT_TRUE(spoken) << which;
+        EXPECT_FALSE(spoken->text(QAccessible::Name).isEmpty()) << which;
+        EXPECT_NE(spoken->role(), QAccessible::NoRole) << which;
+        EXPECT_NE(spoken->role(), QAccessible::Client) << which;
+        if (auto* button = qobject_cast<QAbstractButton*>(widget)) {
+            EXPECT_GE(button->width(), leastPx) << which;
+            EXPECT_GE(button->height(), leastPx - 3) << which << ": rows of a panel lie below each other";
+        }
+        if (qobject_cast<ui::SliderTrack*>(widget)) {
+            const auto* value = const_cast<QAccessibleInterface*>(spoken)->valueInterface();
+            ASSERT_TRUE(value) << which;
+            EXPECT_LT(value->minimumValue().toDouble(), value->maximumValue().toDouble()) << which;
+        }
+    }
+}
+
+TEST_F(Interface, AScreenReaderSetsAValueAsOneStep) {
+    auto* exposure = w.find<ui::ValueSlider>("exposure");
+    QAccessible::queryAccessibleInterface(exposure->track())->valueInterface()->setCurrentValue(1.5);
+    EXPECT_EQ(exposure->value(), 1.5);
+    ASSERT_TRUE(w.settle());
+    w.session().undo();
+    EXPECT_EQ(w.session().correction()->adjustments[0].settings.values[0], 0);
+}
+
+TEST_F(Interface, TheFocusGoesRoundEverything) {
+    w.canvas().setFocus();
+    QSet<QWidget*> met;
+    bool back = false;
+    for (int i = 0; i < 400 && !back; ++i) {
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+        back = QApplication::focusWidget() == &w.canvas();
+        met.insert(QApplication::focusWidget());
+    }
+    EXPECT_TRUE(back) << "Tab comes back to the photo";
+    for (const char* name : {"menu", "new-correction", "add-adjustment", "add-brush", "card-photo"})
+        EXPECT_TRUE(met.contains(w.window.findChild<QWidget*>(name))) << name;
+}
+
+TEST(KeyTable, HasEachKeyOnce) {
+    QHash<QString, QString> whose;
+    for (const ui::KeyEntry& entry : ui::keyTable()) {
+        EXPECT_FALSE(entry.words.isEmpty()) << entry.id.toStdString();
+        const QString key = entry.standard.toString();
+        EXPECT_FALSE(whose.contains(key)) << key.toStdString() << ": " << entry.id.toStdString();
+        whose[key] = entry.id;
+    }
+}
+
+TEST_F(Interface, AnotherKeyIsChosenAndTheOneItClashesWithLosesIt) {
+    w.key(Qt::Key_F1);
+    ASSERT_TRUE(w.find<QWidget>("help-text")->isVisible());
+    ui::chooseKey("fit", QKeySequence("G"));
+    const QList<ui::KeyEntry> clashes = ui::clashesOf("fit", QKeySequence("G"));
+    ASSERT_EQ(clashes.size(), 1);
+    EXPECT_EQ(clashes[0].id, "next-mask-view");
+    ui::forgetChosenKeys();
+    EXPECT_EQ(ui::keyText("fit"), "Ctrl+0");
+    EXPECT_TRUE(ui::clashesOf("fit", QKeySequence("Ctrl+0")).isEmpty());
+}
+
+TEST(Preferences, PressureIsMonotoneAndKeepsItsEnds) {
+    for (const ui::PenFeel feel : {ui::PenFeel::soft, ui::PenFeel::even, ui::PenFeel::hard}) {
+        ui::setPenFeel(feel);
+        EXPECT_EQ(ui::penFeel(), feel);
+        EXPECT_EQ(ui::pressureFelt(0), 0);
+        EXPECT_EQ(ui::pressureFelt(1), 1);
+        for (double p = 0; p < 1; p += 0.05) EXPECT_LT(ui::pressureFelt(p), ui::pressureFelt(p + 0.05));
+    }
+    ui::setPenFeel(ui::PenFeel::soft);
+    EXPECT_GT(ui::pressureFelt(0.5), 0.5);
+    ui::setPenFeel(ui::PenFeel::even);
+}
+
+TEST_F(Interface, TheSurroundIsSteppedThrough) {
+    const QColor mid = ui::surroundColour();
+    QSet<QRgb> seen;
+    for (int i = 0; i < ui::surrounds; ++i) {
+        w.key(Qt::Key_U);
+        ASSERT_TRUE(w.settle());
+        const QColor shown = w.canvas().grab().toImage().pixelColor(3, 3);
+        EXPECT_EQ(shown, ui::surroundColour());
+        seen.insert(shown.rgb());
+    }
+    EXPECT_EQ(seen.size(), ui::surrounds);
+    EXPECT_EQ(ui::surroundColour(), mid);
+}
+
+TEST_F(Interface, StepsAreGoneBackToByName) {
+    const QStringList before = w.session().stepNames();
+    w.key(Qt::Key_2);
+    w.key(Qt::Key_1);
+    ASSERT_TRUE(w.settle());
+    const QStringList names = w.session().stepNames();
+    ASSERT_EQ(names.size(), before.size() + 2);
+    EXPECT_EQ(names.back(), "add part: Brush");
+    w.session().goToStep(0);
+    EXPECT_TRUE(w.session().document()->corrections.empty());
+    w.session().goToStep(static_cast<int>(names.size()) - 1);
+    EXPECT_EQ(w.session().correction() ? w.session().correction()->mask.parts.size() : 0, 0u) << "nothing is selected";
+    EXPECT_EQ(w.session().document()->corrections[0]->mask.parts.size(), 2u);
+    EXPECT_FALSE(w.session().canRedo());
+}
+
+TEST_F(Interface, KeysAlonePaintOnThePhoto) {
+    w.key(Qt::Key_1);
+    ASSERT_TRUE(w.settle());
+    w.canvas().setFocus();
+    for (int i = 0; i < 3; ++i) w.key(Qt::Key_Left, Qt::ShiftModifier);
+    const auto strokes = [&] { return shape<mask::Brush>()->strokes().size(); };
+    ASSERT_EQ(strokes(), 0u);
+    QTest::keyPress(&w.canvas(), Qt::Key_Space);
+    EXPECT_TRUE(w.session().hasGesture());
+    for (int i = 0; i < 20; ++i) w.key(Qt::Key_Right);
+    QTest::keyRelease(&w.canvas(), Qt::Key_Space);
+    ASSERT_TRUE(w.settle());
+    ASSERT_EQ(strokes(), 1u);
+    const auto& points = shape<mask::Brush>()->strokes()[0]->points();
+    EXPECT_NEAR((points.back().at.x - points[0].at.x) * w.canvas().viewport().zoom(), 120, 2);
+    QTest::keyPress(&w.canvas(), Qt::Key_Space);
+    w.find<QToolButton>("menu")->setFocus();
+    EXPECT_FALSE(w.session().hasGesture()) << "a lost focus lets go";
+    EXPECT_EQ(strokes(), 2u);
+}
+
+TEST_F(Interface, CardsMoveTogetherByKeysAndAreSelectedWithShift) {
+    w.session().addCorrection({}, "new");
+    w.session().addCorrection({}, "new");
+    ASSERT_TRUE(w.settle());
+    const auto order = [&] {
+        QList<document::Id> ids;
+        for (const auto& c : w.session().document()->corrections) ids << c->id;
+        return ids;
+    };
+    const QList<document::Id> before = order();
+    ASSERT_EQ(before.size(), 3);
+    const auto card = [&](document::Id id) { return w.find<QWidget>(QString("card-%1").arg(id)); };
+    QTest::mouseClick(card(before[1]), Qt::LeftButton, {}, QPoint(100, 8));
+    QTest::mouseClick(card(before[2]), Qt::LeftButton, Qt::ShiftModifier, QPoint(100, 8));
+    QTest::keyClick(card(before[2]), Qt::Key_Left, Qt::AltModifier);
+    EXPECT_EQ(order(), (QList<document::Id>{before[1], before[2], before[0]}));
+    w.session().undo();
+    EXPECT_EQ(order(), before) << "one step";
+}
+
+}  // namespace dimhem::tests
