@@ -5,6 +5,7 @@
 #include <QFileDialog>
 #include <QLineEdit>
 #include <QMenu>
+#include <QPointer>
 #include <QTimer>
 
 #include "core/document/json_format.h"
@@ -95,8 +96,19 @@ void type(int key, Qt::KeyboardModifiers modifiers = {}) {
     QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(key), modifiers);
 }
 
+// The menu of a button runs until something is chosen in it: by the cursor key and Return.
+void chooseInNextMenu(int entry) {
+    QTimer::singleShot(0, qApp, [entry] {
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        if (!menu) return chooseInNextMenu(entry);
+        for (int i = 0; i < entry; ++i) QTest::keyClick(menu, Qt::Key_Down);
+        QTest::keyClick(menu, Qt::Key_Return);
+    });
+}
+
 // Tab until the widget of that name has the focus.
 bool tabTo(Window& w, const QString& name) {
+    QApplication::setActiveWindow(&w.window);  // a closed menu gives it back only where there is a window manager
     for (int i = 0; i < 300; ++i) {
         QWidget* focus = QApplication::focusWidget();
         if (focus &&
@@ -135,19 +147,15 @@ TEST(WholeTask, ByKeyboardAlone) {
     const QColor ground = w.shown(300, 50), square = w.shown(300, 225);
 
     // A correction with a gradient laid from the top down.
+    chooseInNextMenu(2);
     type(Qt::Key_N, Qt::ControlModifier);
-    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-    ASSERT_TRUE(menu);
-    QTest::keyClick(menu, Qt::Key_Down);
-    QTest::keyClick(menu, Qt::Key_Down);
-    QTest::keyClick(menu, Qt::Key_Return);
     ASSERT_TRUE(w.settle());
     ASSERT_TRUE(w.session().part());
     EXPECT_EQ(&w.session().part()->shape->kind(), &mask::LinearGradient::kindInfo);
 
     // Exposure by typing.
     ASSERT_TRUE(tabTo(w, "exposure"));
-    QTest::keyClicks(QApplication::focusWidget(), "-1.5");
+    for (const char c : {'-', '1', '.', '5'}) QTest::keyClick(QApplication::focusWidget(), c);
     type(Qt::Key_Return);
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.session().correction()->adjustments[0].settings.values[0], -1.5);
@@ -161,13 +169,7 @@ TEST(WholeTask, ByKeyboardAlone) {
     ASSERT_EQ(&w.session().part()->shape->kind(), &mask::Region::kindInfo);
     const QString combine = QString("combine-%1").arg(w.session().selectedPart());
     ASSERT_TRUE(tabTo(w, combine));
-    // A menu of a button runs until something is chosen in it.
-    QTimer::singleShot(0, [] {
-        auto* choices = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-        QTest::keyClick(choices, Qt::Key_Down);
-        QTest::keyClick(choices, Qt::Key_Down);
-        QTest::keyClick(choices, Qt::Key_Return);
-    });
+    chooseInNextMenu(2);
     type(Qt::Key_Space);
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.session().part()->combine, mask::Combine::subtract);
@@ -193,11 +195,16 @@ TEST(WholeTask, ByKeyboardAlone) {
         auto* chooser = w.window.findChild<QFileDialog*>();
         auto* field = chooser->findChild<QLineEdit*>();
         ASSERT_TRUE(field);
+        field->setCompleter(nullptr);  // its list would take Return first
         field->setFocus();
         field->selectAll();
         QTest::keyClicks(field, name);
-        QTest::keyClick(field, Qt::Key_Return);
-        ASSERT_TRUE(w.waitFor([&] { return !w.window.findChild<QFileDialog*>(); }));
+        // The chooser reads its folder in the background, and takes Return once it has.
+        const QPointer<QFileDialog> open = chooser;
+        ASSERT_TRUE(w.waitFor([&] {
+            if (open && open->isVisible()) QTest::keyClick(open, Qt::Key_Return);
+            return !open;
+        }));
         ASSERT_TRUE(w.settle());
     };
     const QString saved = QString::fromStdString((folder / "keys.dimhem").string()),
@@ -205,6 +212,7 @@ TEST(WholeTask, ByKeyboardAlone) {
     type(Qt::Key_S, Qt::ControlModifier);
     chooseName(saved);
     EXPECT_TRUE(w.session().isSaved());
+    QApplication::setActiveWindow(&w.window);
     w.canvas().setFocus();
     type(Qt::Key_E, Qt::ControlModifier);
     ASSERT_TRUE(w.waitFor([&] { return w.window.findChild<ui::ExportDialog*>(); }));
