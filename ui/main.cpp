@@ -11,6 +11,7 @@
 #include "ui/main_window.h"
 #include "ui/screenshot.h"
 #include "ui/session/demo_set.h"
+#include "ui/session/preferences.h"
 #include "ui/stop_signals.h"
 
 namespace {
@@ -37,7 +38,7 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("dimhem");
     QApplication::setApplicationName("dimhem");
     QApplication::setApplicationVersion(DIMHEM_VERSION);
-    dimhem::ui::applyTheme(application);
+    dimhem::ui::applyTheme(application, dimhem::ui::interfaceSizePct());
 
     QCommandLineParser parser;
     parser.setApplicationDescription("Corrects part of a photo without spilling past its edge.");

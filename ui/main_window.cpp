@@ -117,7 +117,8 @@ void MainWindow::connectParts() {
                 messages_->say(sentence, actionName, action);
             });
     connect(canvas_, &Canvas::viewportChanged, this,
-            [this] { lookBar_->setZoom(canvas_->viewport().zoom(), canvas_->viewport().isFit()); });
+            [this] { // Screen pixels, not those of a scaled desktop.
+        lookBar_->setZoom(canvas_->viewport().zoom() * canvas_->devicePixelRatioF(), canvas_->viewport().isFit()); });
     connect(canvas_, &Canvas::renderingChanged, this, [this](bool running) {
         if (!jobs_.isBusy()) progress_->setRunning(running);
     });

@@ -7,6 +7,7 @@
 #include <QMenu>
 #include <QPointer>
 #include <QTimer>
+#include <QToolButton>
 
 #include "core/document/json_format.h"
 #include "core/io/registry.h"
@@ -219,6 +220,54 @@ TEST(WholeTask, ByKeyboardAlone) {
     QTest::keyClick(w.window.findChild<ui::ExportDialog*>(), Qt::Key_Return);
     chooseName(out);
     EXPECT_EQ(QImage(out).pixelColor(300, 225), w.shown(300, 225));
+}
+
+// A tablet's pen: events of its own on the photo; elsewhere its taps come as those of a mouse.
+TEST(WholeTask, ByPen) {
+    const TempFolder folder;
+    Window w;
+    ASSERT_TRUE(w.open(squarePhoto(folder)));
+    const QColor ground = w.shown(300, 20), square = w.shown(300, 225);
+    const QPointingDevice pen("pen", 7, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
+                              QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 1);
+    const auto send = [&](QEvent::Type type, QPointF at, double pressure, Qt::MouseButtons held) {
+        QTabletEvent event(type, &pen, at, w.canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton,
+                           held);
+        QApplication::sendEvent(&w.canvas(), &event);
+    };
+    const auto drag = [&](base::Point from, base::Point to) {
+        send(QEvent::TabletPress, w.screen(from.x, from.y), 0.5, Qt::LeftButton);
+        for (int i = 1; i <= 8; ++i)
+            send(QEvent::TabletMove, w.screen(from.x + (to.x - from.x) * i / 8, from.y + (to.y - from.y) * i / 8), 0.7,
+                 Qt::LeftButton);
+        send(QEvent::TabletRelease, w.screen(to.x, to.y), 0, Qt::NoButton);
+    };
+
+    w.find<QPushButton>("new-correction")->menu()->actions()[1]->trigger();
+    ASSERT_TRUE(w.settle());
+    drag({300, 10}, {300, 440});
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().undoName(), "move gradient");
+    auto* exposure = w.find<ui::ValueSlider>("exposure");
+    const int y = exposure->height() / 2;
+    QTest::mousePress(exposure->track(), Qt::LeftButton, {}, QPoint(90, y));
+    QMouseEvent move(QEvent::MouseMove, QPointF(50, y), exposure->track()->mapToGlobal(QPointF(50, y)), Qt::NoButton,
+                     Qt::LeftButton, {});
+    QApplication::sendEvent(exposure->track(), &move);
+    QTest::mouseRelease(exposure->track(), Qt::LeftButton, {}, QPoint(50, y));
+    EXPECT_LT(exposure->value(), -0.3);
+    ASSERT_TRUE(w.settle());
+    EXPECT_LT(w.shown(300, 20).red(), ground.red() - 5);
+
+    QTest::mouseClick(w.find<QWidget>("add-region"), Qt::LeftButton);
+    ASSERT_TRUE(w.settle());
+    auto* combine = w.find<QToolButton>(QString("combine-%1").arg(w.session().selectedPart()));
+    combine->menu()->actions()[1]->trigger();
+    ASSERT_TRUE(w.settle());
+    drag({280, 200}, {320, 250});
+    ASSERT_TRUE(w.settle());
+    EXPECT_NEAR(w.shown(300, 225).red(), square.red(), 3) << "left out";
+    EXPECT_LT(w.shown(300, 20).red(), ground.red() - 5);
 }
 
 }  // namespace dimhem::tests

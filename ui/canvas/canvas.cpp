@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QDragEnterEvent>
+#include <QGestureEvent>
 #include <QKeyEvent>
 #include <QMimeData>
 #include <QMouseEvent>
@@ -37,6 +38,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       hemOverlay_(hem),
       asked_(session) {
     setMouseTracking(true);
+    grabGesture(Qt::PinchGesture);
     setAcceptDrops(true);
     setFocusPolicy(Qt::StrongFocus);
     setObjectName("photo");
@@ -386,6 +388,22 @@ void Canvas::tabletEvent(QTabletEvent* event) {
         default: moveAt(pen); break;
     }
     event->accept();
+}
+
+// Two fingers on a touchpad, or on a touch screen.
+bool Canvas::event(QEvent* event) {
+    if (event->type() == QEvent::NativeGesture && session_.isOpen()) {
+        const auto* gesture = static_cast<QNativeGestureEvent*>(event);
+        if (gesture->gestureType() == Qt::ZoomNativeGesture) zoomBy(1 + gesture->value());
+        return true;
+    }
+    if (event->type() == QEvent::Gesture && session_.isOpen()) {
+        if (const QGesture* pinch = static_cast<QGestureEvent*>(event)->gesture(Qt::PinchGesture)) {
+            zoomBy(static_cast<const QPinchGesture*>(pinch)->scaleFactor());
+            return true;
+        }
+    }
+    return QWidget::event(event);
 }
 
 void Canvas::wheelEvent(QWheelEvent* event) {

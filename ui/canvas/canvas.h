@@ -33,7 +33,7 @@ public:
     const Viewport& viewport() const { return viewport_; }
     void fit();
     void actualSize();
-    void zoomBy(double factor);
+    void zoomBy(double factor);   // about the pointer
     void lookCloser(bool on);     // 1:1 about the pointer while held, then back
     void setHandHeld(bool held);  // Space: drag pans
     bool cancelGesture();         // Esc; false where there was none
@@ -55,6 +55,7 @@ Q_SIGNALS:
     void filesDropped(const QString& path);
 
 protected:
+    bool event(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;

@@ -23,7 +23,7 @@ Fold::Fold(const QString& name, const QString& settingsKey, const QString& tip, 
     head_->setCheckable(true);
     head_->setProperty("plain", true);
     head_->setFocusPolicy(Qt::TabFocus);
-    head_->setFixedHeight(theme::rowHeight);
+    head_->setFixedHeight(theme::rowHeight());
     summaryLabel_->setProperty("quiet", true);
     summaryLabel_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     summaryLabel_->setMinimumWidth(10);

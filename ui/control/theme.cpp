@@ -4,6 +4,7 @@
 #include <QFontDatabase>
 #include <QPalette>
 #include <QProxyStyle>
+#include <algorithm>
 
 #include "core/colour/thread_colours.h"
 
@@ -83,12 +84,19 @@ QPalette neutralPalette() {
 
 }  // namespace
 
-void applyTheme(QApplication& application) {
+int theme::rowHeight() {
+    constexpr int usual = 26, aboutText = 11;
+    return std::max(usual, QFontMetrics(QApplication::font()).height() + aboutText);
+}
+
+void applyTheme(QApplication& application, int sizePct) {
+    constexpr int leastPx = 11, mostPx = 24;
+    const int systemPx = QFontInfo(QApplication::font()).pixelSize();
     application.setStyle(new NeutralStyle);
     QFontDatabase::addApplicationFont(":/fonts/Inter-Regular.otf");
     QFontDatabase::addApplicationFont(":/fonts/Inter-SemiBold.otf");
     QFont font("Inter");
-    font.setPixelSize(12);
+    font.setPixelSize(std::clamp(systemPx * sizePct / 100, leastPx, mostPx));
     application.setFont(font);
     application.setPalette(neutralPalette());
     application.setStyleSheet(styleSheet);

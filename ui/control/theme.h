@@ -22,11 +22,13 @@ constexpr QRgb quiet = 0xffa8a8a8;   // labels of less weight; 6.3:1 on the pane
 constexpr QRgb off = 0xff8a8a8a;     // what cannot be used now
 constexpr QRgb bright = 0xfff4f4f4;  // what is on
 
-constexpr int rowHeight = 26;
+// Of a setting: for text of the usual size, and higher with it.
+int rowHeight();
 
 }  // namespace theme
 
-void applyTheme(QApplication& application);
+// The text has the system's size, or a percentage of it.
+void applyTheme(QApplication& application, int sizePct = 100);
 
 // The thread colour of a correction, by its index.
 QColor threadColour(int index);

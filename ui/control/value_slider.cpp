@@ -16,10 +16,10 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int endPx = 3;                    // of the track left and right of its ends
-constexpr int trackUp = 5, trackZone = 10;  // from the row's lower edge: its line, and where a press jumps to it
-constexpr int textHeight = 19;              // of label and number, above the track
-constexpr double fine = 0.1;                // of a drag with Shift, or that far from the row and more
+constexpr int endPx = 3;  // of the track left and right of its ends
+constexpr int trackUp = 5, trackZone = 10,
+              trackHeight = 7;  // from the row's lower edge: its line, and where a press jumps to it
+constexpr double fine = 0.1;    // of a drag with Shift, or that far from the row and more
 constexpr double fineFromPx = 40, fineAllPx = 120;
 constexpr double flatness = 1.0 / 3;  // at the neutral value, of a scale spread about it
 
@@ -63,7 +63,7 @@ ValueSlider::ValueSlider(const base::ParamSpec& spec, QWidget* parent)
     field_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     track_->setAccessibleName(spokenName(spec));
     field_->setAccessibleName(spokenName(spec));
-    setFixedHeight(theme::rowHeight);
+    setFixedHeight(theme::rowHeight());
     setMinimumWidth(110);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     setFocusProxy(track_);
@@ -84,7 +84,7 @@ void ValueSlider::resizeEvent(QResizeEvent*) {
     const int wide = std::max(metrics.horizontalAdvance(shownValue(spec_, spec_.min)),
                               metrics.horizontalAdvance(shownValue(spec_, spec_.max)));
     const int fieldWidth = std::min(wide + 14, width() / 2);
-    field_->setGeometry(width() - fieldWidth, 0, fieldWidth, textHeight);
+    field_->setGeometry(width() - fieldWidth, 0, fieldWidth, theme::rowHeight() - trackHeight);
 }
 
 void ValueSlider::setValue(double value) {
@@ -188,7 +188,7 @@ void SliderTrack::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     const double y = height() - trackUp, x = xOf(slider_->value()), neutral = xOf(slider_->spec().neutral);
     const bool on = isEnabled();
-    const QRect place(0, 0, slider_->field()->x() - 2, textHeight);
+    const QRect place(0, 0, slider_->field()->x() - 2, theme::rowHeight() - trackHeight);
     painter.setPen(QColor(on ? theme::text : theme::off));
     painter.drawText(place, Qt::AlignVCenter,
                      fontMetrics().elidedText(words(slider_->spec().label), Qt::ElideRight, place.width()));
@@ -282,7 +282,7 @@ ValueSwitch::ValueSwitch(const base::ParamSpec& spec, QWidget* parent)
     layout->setContentsMargins(0, 0, 2, 0);
     layout->addWidget(label, 1);
     layout->addWidget(switch_);
-    setFixedHeight(theme::rowHeight);
+    setFixedHeight(theme::rowHeight());
     setFocusProxy(switch_);
     connect(switch_, &QAbstractButton::clicked, this, &ValueSwitch::changed);
 }

@@ -3,11 +3,11 @@
 #pragma once
 
 #include <QObject>
-#include <QTimer>
 #include <optional>
 
 #include "core/task/masked_colours.h"
 #include "ui/session/session.h"
+#include "ui/session/watch.h"
 
 namespace dimhem::ui {
 
@@ -19,7 +19,7 @@ public:
 
     // Of the selected correction; null: not known yet, or its mask covers nothing.
     const task::MaskedColours* colours() const { return colours_ ? &*colours_ : nullptr; }
-    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+    bool isUpToDate() const { return watch_.isUpToDate(); }
 
 Q_SIGNALS:
     void changed();
@@ -29,10 +29,7 @@ private:
 
     Session& session_;
     std::optional<task::MaskedColours> colours_;
-    QTimer pause_;
-    base::CancelSource cancel_;
-    bool running_ = false;
-    bool again_ = false;
+    Watch watch_;
 };
 
 }  // namespace dimhem::ui

@@ -1,56 +1,45 @@
 #include "ui/session/hem_watch.h"
 
 #include "core/task/mend.h"
-#include "ui/session/background.h"
-
 namespace dimhem::ui {
 
-HemWatch::HemWatch(Session& session, QObject* parent) : QObject(parent), session_(session) {
-    pause_.setSingleShot(true);
-    pause_.setInterval(60);
-    connect(&pause_, &QTimer::timeout, this, &HemWatch::start);
+namespace {
+
+constexpr int pauseMs = 60;
+
+}  // namespace
+
+HemWatch::HemWatch(Session& session, QObject* parent)
+    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::afterPause, this) {
+    connect(&watch_, &Watch::due, this, &HemWatch::start);
     connect(&session_, &Session::opened, this, &HemWatch::restart);
     connect(&session_, &Session::selectionChanged, this, [this] {
         if (session_.selectedCorrection() != reported_) restart();
     });
     connect(&session_, &Session::documentChanged, this, [this] {
         leave();
-        pause_.start();
+        watch_.repeat();
+        watch_.later();
     });
     // While the hand is at work the picture comes first.
-    connect(&session_, &Session::pictureChanged, this, [this] {
-        if (!running_) return;
-        cancel_.cancel();
-        again_ = true;
-    });
+    connect(&session_, &Session::pictureChanged, &watch_, &Watch::repeat);
 }
 
 void HemWatch::restart() {
     report_.reset();
     index_ = -1;
-    pause_.start();
+    watch_.repeat();
+    watch_.later();
     Q_EMIT changed();
 }
 
 void HemWatch::start() {
-    if (running_) {
-        cancel_.cancel();
-        again_ = true;
-        return;
-    }
-    again_ = false;
     if (!session_.isOpen() || !session_.correction()) return;
-    running_ = true;
-    Q_EMIT changed();
-    cancel_ = base::CancelSource();
     const document::Id correction = session_.selectedCorrection();
-    runInBackground(
-        this,
-        [renderer = session_.sharedRenderer(), document = session_.document(), correction, token = cancel_.token()] {
-            return task::hemCheck(*renderer, document, correction, {}, token);
-        },
+    watch_.run(
+        [renderer = session_.sharedRenderer(), document = session_.document(), correction](
+            const base::CancelToken& token) { return task::hemCheck(*renderer, document, correction, {}, token); },
         [this, correction](std::optional<task::HemReport> report) {
-            running_ = false;
             const bool wanted = session_.isOpen() && session_.selectedCorrection() == correction;
             if (report && wanted) {
                 report_ = std::move(report);
@@ -58,9 +47,8 @@ void HemWatch::start() {
                 index_ = -1;
             }
             Q_EMIT changed();
-            if (again_) pause_.start();
-            again_ = false;
         });
+    Q_EMIT changed();
 }
 
 const check::Finding* HemWatch::finding() const {

@@ -3,11 +3,11 @@
 #pragma once
 
 #include <QObject>
-#include <QTimer>
 #include <optional>
 
 #include "core/task/hem_check.h"
 #include "ui/session/session.h"
+#include "ui/session/watch.h"
 
 namespace dimhem::ui {
 
@@ -18,7 +18,7 @@ public:
     explicit HemWatch(Session& session, QObject* parent = nullptr);
 
     const task::HemReport* report() const { return report_ ? &*report_ : nullptr; }  // null: none yet
-    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+    bool isUpToDate() const { return watch_.isUpToDate(); }
 
     // The finding that is looked at; null: none.
     const check::Finding* finding() const;
@@ -45,10 +45,7 @@ private:
     document::Id reported_ = 0;  // the correction the report is of
     int index_ = -1;
     bool showsMap_ = false;
-    QTimer pause_;
-    base::CancelSource cancel_;
-    bool running_ = false;
-    bool again_ = false;
+    Watch watch_;
 };
 
 }  // namespace dimhem::ui

@@ -3,17 +3,20 @@
 #include <algorithm>
 #include <string_view>
 
-#include "ui/session/background.h"
-
 namespace dimhem::ui {
 
-NoiseWatch::NoiseWatch(Session& session, QObject* parent) : QObject(parent), session_(session) {
-    pause_.setSingleShot(true);
-    pause_.setInterval(300);
-    connect(&pause_, &QTimer::timeout, this, &NoiseWatch::start);
+namespace {
+
+constexpr int pauseMs = 300;
+
+}  // namespace
+
+NoiseWatch::NoiseWatch(Session& session, QObject* parent)
+    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::atOnce, this) {
+    connect(&watch_, &Watch::due, this, &NoiseWatch::start);
     const auto later = [this] {
-        cancel_.cancel();
-        if (isWanted() || noise_ || running_) pause_.start();
+        watch_.cancel();
+        if (isWanted() || noise_ || watch_.isRunning()) watch_.later();
     };
     connect(&session_, &Session::opened, this, later);
     connect(&session_, &Session::pictureChanged, this, later);
@@ -35,31 +38,20 @@ bool NoiseWatch::isWanted() const {
 }
 
 void NoiseWatch::start() {
-    if (running_) {
-        again_ = true;
-        return;
-    }
-    again_ = false;
     if (!isWanted()) {
         noise_.reset();
         Q_EMIT changed();
         return;
     }
-    running_ = true;
-    cancel_ = base::CancelSource();
     const document::Id correction = session_.selectedCorrection();
-    runInBackground(
-        this,
-        [renderer = session_.sharedRenderer(), document = session_.document(), correction, token = cancel_.token()] {
-            return task::maskedNoise(*renderer, document, correction, token);
-        },
-        [this, correction, token = cancel_.token()](std::optional<task::MaskedNoise> noise) {
-            running_ = false;
-            if (session_.isOpen() && session_.selectedCorrection() == correction && !token.cancelled()) {
+    watch_.run(
+        [renderer = session_.sharedRenderer(), document = session_.document(), correction](
+            const base::CancelToken& token) { return task::maskedNoise(*renderer, document, correction, token); },
+        [this, correction](std::optional<task::MaskedNoise> noise) {
+            if (session_.isOpen() && session_.selectedCorrection() == correction && !watch_.isCancelled()) {
                 noise_ = std::move(noise);
                 Q_EMIT changed();
             }
-            if (again_) start();
         });
 }
 

@@ -3,11 +3,11 @@
 #pragma once
 
 #include <QObject>
-#include <QTimer>
 #include <optional>
 
 #include "core/task/masked_noise.h"
 #include "ui/session/session.h"
+#include "ui/session/watch.h"
 
 namespace dimhem::ui {
 
@@ -19,7 +19,7 @@ public:
 
     // Of the selected correction; null: not known, or not looked at.
     const task::MaskedNoise* noise() const { return noise_ ? &*noise_ : nullptr; }
-    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+    bool isUpToDate() const { return watch_.isUpToDate(); }
 
 Q_SIGNALS:
     void changed();
@@ -30,10 +30,7 @@ private:
 
     Session& session_;
     std::optional<task::MaskedNoise> noise_;
-    QTimer pause_;
-    base::CancelSource cancel_;
-    bool running_ = false;
-    bool again_ = false;
+    Watch watch_;
 };
 
 }  // namespace dimhem::ui
