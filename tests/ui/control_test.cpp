@@ -12,6 +12,7 @@
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/control/switch.h"
+#include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
 
 namespace dimhem::tests {
@@ -174,6 +175,21 @@ TEST(CurveField, KeysAddMoveAndRemoveAPoint) {
     EXPECT_NEAR(field.points()[3], 60, 0.01);
     QTest::keyClick(&field, Qt::Key_Delete);
     EXPECT_EQ(field.points().size(), 4u);
+}
+
+// WCAG 2.1: relative luminance, and contrast of at least 4.5 : 1 for text (1.4.3).
+TEST(Theme, TextIsReadOnEveryGround) {
+    const auto luminance = [](QRgb colour) {
+        const auto linear = [](int c) {
+            const double v = c / 255.0;
+            return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+        };
+        return 0.2126 * linear(qRed(colour)) + 0.7152 * linear(qGreen(colour)) + 0.0722 * linear(qBlue(colour));
+    };
+    for (const QRgb ground : {ui::theme::bar, ui::theme::panel, ui::theme::raised, ui::theme::field}) {
+        for (const QRgb text : {ui::theme::text, ui::theme::quiet, ui::theme::bright})
+            EXPECT_GE((luminance(text) + 0.05) / (luminance(ground) + 0.05), 4.5) << std::hex << ground << " " << text;
+    }
 }
 
 TEST(Segmented, OnlyThePersonsChoiceIsASignal) {

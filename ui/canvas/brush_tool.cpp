@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/adjust/paint.h"
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 #include "ui/session/brush_colour.h"
@@ -28,11 +29,7 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
     }
     painter.setBrush(Qt::NoBrush);
     const double half = std::max(1.0, (core + radius) / 2);  // where coverage is one half
-    painter.setPen(QPen(QColor(0, 0, 0, 140), 3));
-    painter.drawEllipse(centre, half, half);
-    QPen ring = removes ? stitchPen(colour, 1.6) : QPen(colour, 1.6);
-    painter.setPen(ring);
-    painter.drawEllipse(centre, half, half);
+    paintCircle(painter, centre, half, removes ? stitchPen(colour, 1.6) : QPen(colour, 1.6));
 }
 
 // The way of a stroke whose outcome only shows when it is done.
@@ -228,10 +225,7 @@ void BrushTool::paintThread(QPainter& painter, const Viewport& viewport, const P
     painter.setBrush(Qt::NoBrush);
     painter.setPen(stitchPen(colour, 1.2));
     painter.drawLine(pointer.screen, from);
-    painter.setPen(QPen(QColor(0, 0, 0, 140), 3));
-    painter.drawEllipse(from, radius, radius);
-    painter.setPen(QPen(colour, 1.2));
-    painter.drawEllipse(from, radius, radius);
+    paintCircle(painter, from, radius, QPen(colour, 1.2));
     painter.drawPoint(from);
 }
 

@@ -124,7 +124,7 @@ void Canvas::viewMoved() {
 
 void Canvas::placeInset() {
     if (!session_.isOpen()) return;
-    inset_->show(frame_.overview(), viewport_);
+    inset_->showView(frame_.overview(), viewport_);
     inset_->placeIn(rect().adjusted(insetMarginPx, insetMarginPx, -insetMarginPx, -insetMarginPx));
 }
 

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -148,15 +149,11 @@ void GradientTool::paint(QPainter& painter, const Viewport& viewport, const Poin
     stitched(QLineF(drawn.full, drawn.none), 1.2);
     stitched(drawn.line(drawn.full), 2.4);
     stitched(drawn.line(drawn.none), 1.4);
-    painter.setPen(QPen(QColor(0, 0, 0, 160), 1));
-    // Full is a filled knob, none an open one: which side is which can be read without trying.
-    const auto knob = [&](QPointF at, double r, bool filled) {
-        painter.setBrush(filled ? colour : QColor(20, 20, 20, 200));
-        painter.setPen(QPen(filled ? QColor(0, 0, 0, 160) : colour, 1.4));
-        painter.drawEllipse(at, r, r);
-    };
-    for (const QPointF end : {drawn.line(drawn.full).p1(), drawn.line(drawn.full).p2()}) knob(end, 4, true);
-    for (const QPointF end : {drawn.line(drawn.none).p1(), drawn.line(drawn.none).p2()}) knob(end, 4, false);
+    // Full has filled grips, none open ones: which side is which can be read without trying.
+    for (const QPointF end : {drawn.line(drawn.full).p1(), drawn.line(drawn.full).p2()})
+        paintGrip(painter, end, colour, true, 4);
+    for (const QPointF end : {drawn.line(drawn.none).p1(), drawn.line(drawn.none).p2()})
+        paintGrip(painter, end, colour, false, 4);
     painter.setBrush(colour);
     painter.setPen(QPen(QColor(0, 0, 0, 160), 1));
     const QPointF middle = (drawn.full + drawn.none) / 2;

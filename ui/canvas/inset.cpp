@@ -30,7 +30,7 @@ QRectF Inset::pictureRect() const {
     return QRectF(rect()).adjusted(framePx, framePx, -framePx, -framePx);
 }
 
-void Inset::show(const QImage& overview, const Viewport& viewport) {
+void Inset::showView(const QImage& overview, const Viewport& viewport) {
     overview_ = overview;
     photo_ = viewport.photo();
     const double scale = static_cast<double>(longSidePx) / std::max({photo_.width, photo_.height, 1});

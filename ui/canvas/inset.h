@@ -14,7 +14,7 @@ class Inset final : public QWidget {
 
 public:
     explicit Inset(QWidget* parent);
-    void show(const QImage& overview, const Viewport& viewport);
+    void showView(const QImage& overview, const Viewport& viewport);
     void placeIn(const QRect& area);  // in the corner chosen
 
 Q_SIGNALS:

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -137,10 +138,9 @@ void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const Point
     painter.setPen(stitchPen(colour, 1.6));
     painter.drawPolyline(line);
     if (points.size() > mostKnobs) return;
-    painter.setPen(QPen(QColor(0, 0, 0, 160), 1));
     for (std::size_t i = 0; i < points.size(); ++i) {
-        painter.setBrush(i == 0 && isDoing(Doing::clicking) ? QColor(theme::bright) : colour);
-        painter.drawEllipse(viewport.toScreen(points[i]), 3.5, 3.5);
+        const bool closes = i == 0 && isDoing(Doing::clicking);
+        paintGrip(painter, viewport.toScreen(points[i]), closes ? QColor(theme::bright) : colour, true, 3.5);
     }
 }
 

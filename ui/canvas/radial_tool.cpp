@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -159,14 +160,9 @@ void RadialTool::paint(QPainter& painter, const Viewport& viewport, const Pointe
     if (oval.featherPct < 100) ring(1 - oval.featherPct / 100, 2.4);
     painter.setPen(QPen(QColor(0, 0, 0, 150), 1));
     painter.drawLine(grips.top, grips.turn);
-    const auto knob = [&](QPointF at, bool filled) {
-        painter.setBrush(filled ? colour : QColor(20, 20, 20, 200));
-        painter.setPen(QPen(filled ? QColor(0, 0, 0, 160) : colour, 1.4));
-        painter.drawEllipse(at, 4.5, 4.5);
-    };
-    for (const QPointF at : {grips.right, grips.left, grips.top, grips.bottom}) knob(at, false);
-    knob(grips.inner, true);
-    knob(grips.turn, false);
+    for (const QPointF at : {grips.right, grips.left, grips.top, grips.bottom}) paintGrip(painter, at, colour, false);
+    paintGrip(painter, grips.inner, colour, true);
+    paintGrip(painter, grips.turn, colour, false);
     painter.setBrush(colour);
     painter.drawRoundedRect(QRectF(grips.centre.x() - 5, grips.centre.y() - 5, 10, 10), 2.5, 2.5);
 }

@@ -7,6 +7,7 @@
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/task/probe.h"
+#include "ui/canvas/grip.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -233,10 +234,7 @@ void RangeTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
         const colour::EncodedRgb c = colour::encodedFromLinear(colour::linearFromXyz(colour::xyzFromLab(pick.colour)));
         const auto channel = [](double v) { return static_cast<float>(std::clamp(v, 0.0, 1.0)); };
         painter.setBrush(QColor::fromRgbF(channel(c.r), channel(c.g), channel(c.b)));
-        painter.setPen(QPen(QColor(0, 0, 0, 170), 3));
-        painter.drawEllipse(viewport.toScreen(pick.place), 6, 6);
-        painter.setPen(QPen(thread, 1.5));
-        painter.drawEllipse(viewport.toScreen(pick.place), 6, 6);
+        paintCircle(painter, viewport.toScreen(pick.place), 6, QPen(thread, 1.5));
     }
     if (isActive() && awayPx(*pick_) > areaAfterPx) {
         painter.setBrush(Qt::NoBrush);

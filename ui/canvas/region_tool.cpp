@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -79,10 +80,7 @@ void RegionTool::paint(QPainter& painter, const Viewport& viewport, const Pointe
     }
     for (const mask::Region::UnsurePlace& place : unsure_.places()) {
         const double radius = std::max(leastRingPx, place.radiusPx * viewport.zoom());
-        painter.setPen(QPen(QColor(0, 0, 0, 140), 3.4));
-        painter.drawEllipse(viewport.toScreen(place.at), radius, radius);
-        painter.setPen(QPen(colour, 1.6, Qt::DotLine));
-        painter.drawEllipse(viewport.toScreen(place.at), radius, radius);
+        paintCircle(painter, viewport.toScreen(place.at), radius, QPen(colour, 1.6, Qt::DotLine));
     }
 }
 

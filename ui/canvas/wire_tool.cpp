@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -149,10 +150,7 @@ void WireTool::paint(QPainter& painter, const Viewport& viewport, const PointerE
     }
     for (const mask::WireLine& line : isActive() ? lines_ : shown->lines()) {
         for (const base::Point& point : line.points) {
-            painter.setPen(QPen(QColor(0, 0, 0, 160), 3));
-            painter.drawEllipse(viewport.toScreen(point), 4.5, 4.5);
-            painter.setPen(QPen(colour, 1.4));
-            painter.drawEllipse(viewport.toScreen(point), 4.5, 4.5);
+            paintCircle(painter, viewport.toScreen(point), 4.5, QPen(colour, 1.4));
         }
     }
 }

@@ -40,14 +40,14 @@ Fold::Fold(const QString& name, const QString& settingsKey, const QString& tip, 
     layout->addWidget(body_);
     connect(head_, &QToolButton::toggled, this, [this, key](bool open) {
         QSettings().setValue(key, open);
-        show(open);
+        setOpen(open);
     });
     const bool open = QSettings().value(key).toBool();
     head_->setChecked(open);
-    show(open);
+    setOpen(open);
 }
 
-void Fold::show(bool open) {
+void Fold::setOpen(bool open) {
     head_->setIcon(icon(open ? "chevron-down" : "chevron-right"));
     body_->setVisible(open);
     showSummary();

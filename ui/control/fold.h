@@ -24,7 +24,7 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
-    void show(bool open);
+    void setOpen(bool open);
     void showSummary();
 
     QToolButton* head_;

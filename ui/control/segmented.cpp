@@ -8,9 +8,9 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int leastPaddingPx = 4;
 constexpr char look[] = R"(
-QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 6px; }
+QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 4px; }
+QPushButton[roomy="true"] { padding: 3px 9px; }
 QPushButton[first="true"] { border-left-width: 1px; border-top-left-radius: 4px; border-bottom-left-radius: 4px; }
 QPushButton[last="true"] { border-top-right-radius: 4px; border-bottom-right-radius: 4px; }
 QPushButton:hover { background: #3a3a3a; }
@@ -37,14 +37,18 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
         button->setProperty("first", i == 0);
         button->setProperty("last", i + 1 == choices.size());
         button->setStyleSheet(look);
-        // Where room is short the words keep theirs.
-        button->setMinimumWidth(button->fontMetrics().horizontalAdvance(choices[i].label) + leastPaddingPx);
-        button->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
         group_->addButton(button, i);
         layout->addWidget(button);
     }
     group_->button(0)->setChecked(true);
     connect(group_, &QButtonGroup::idClicked, this, &Segmented::chosen);
+}
+
+void Segmented::makeRoomy() {
+    for (QAbstractButton* button : group_->buttons()) {
+        button->setProperty("roomy", true);
+        button->setStyleSheet(look);  // looked at anew
+    }
 }
 
 int Segmented::current() const {

@@ -16,6 +16,7 @@ public:
     };
     Segmented(const QString& name, const QList<Choice>& choices, QWidget* parent = nullptr);
 
+    void makeRoomy();  // wider buttons, for bars
     int current() const;
     void setCurrent(int index);  // without a signal
 

@@ -277,12 +277,13 @@ void SliderTrack::wheelEvent(QWheelEvent* event) {
 ValueSwitch::ValueSwitch(const base::ParamSpec& spec, QWidget* parent)
     : QWidget(parent), switch_(new Switch(words(spec.label), words(spec.tip), this)) {
     auto* label = new QLabel(words(spec.label), this);
+    label->setWordWrap(true);
     label->setToolTip(words(spec.tip));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 2, 0);
     layout->addWidget(label, 1);
     layout->addWidget(switch_);
-    setFixedHeight(theme::rowHeight());
+    setMinimumHeight(theme::rowHeight());
     setFocusProxy(switch_);
     connect(switch_, &QAbstractButton::clicked, this, &ValueSwitch::changed);
 }

@@ -110,7 +110,7 @@ void buildCurveEditor(const EditorFrame& f) {
     f.state.chosen[f.use] = curve;
     const auto table = static_cast<std::size_t>(curve);
     QList<Segmented::Choice> choices;
-    const QString shortNames[] = {QObject::tr("Luminance"), QObject::tr("All"), QObject::tr("R"), QObject::tr("G"),
+    const QString shortNames[] = {QObject::tr("Tone"), QObject::tr("All"), QObject::tr("R"), QObject::tr("G"),
                                   QObject::tr("B")};
     for (std::size_t i = 0; i < f.kind.tables.size(); ++i)
         choices.append({shortNames[i], words(f.kind.tables[i].label) + ": " + words(f.kind.tables[i].tip)});

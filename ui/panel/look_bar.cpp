@@ -73,6 +73,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
                                {tr("Cut-out"), viewTip(tr("The masked area alone, on grey"))},
                                {tr("Change"), viewTip(tr("What the correction changes, amplified"))}},
                               this);
+    for (Segmented* choice : {compare_, maskView_}) choice->makeRoomy();
     connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
     connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViewOrder[index]); });
 

@@ -63,7 +63,7 @@ void PanelFrame::setThread(const QColor& colour) {
     thread_->setColour(colour);
 }
 
-void PanelFrame::show(const QString& structure) {
+void PanelFrame::showBody(const QString& structure) {
     if (built_ != structure) {
         const QString focused = focusedName();
         const int scrolled = scroll_->verticalScrollBar()->value();

@@ -28,7 +28,7 @@ protected:
     void setAside(const QString& text);    // right of the heading
     void setThread(const QColor& colour);  // invalid: none
     // To be called when anything may have changed; does nothing more where `structure` is what was built last.
-    void show(const QString& structure);
+    void showBody(const QString& structure);
     virtual void build(QVBoxLayout* layout, QWidget* body) = 0;
     void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
     void addBelow(QWidget* widget);         // stays in sight under what scrolls

@@ -24,7 +24,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int heightPx = 72;
+constexpr int heightPx = 72, scrollBarPx = 8;  // the bar is there where the cards need more than the width
 
 // The strip the cards stand on; it draws where a dragged card would go.
 class Strip final : public QWidget {
@@ -74,6 +74,8 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     scroll_->setWidgetResizable(true);
     scroll_->setFrameShape(QFrame::NoFrame);
     scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    connect(scroll_->horizontalScrollBar(), &QScrollBar::rangeChanged, this,
+            [this](int, int most) { setFixedHeight(most > 0 ? heightPx + scrollBarPx : heightPx); });
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 4, 10, 4);
     layout->addWidget(scroll_, 1);

@@ -51,7 +51,7 @@ void WhatPanel::refreshSoon() {
 void WhatPanel::refresh() {
     const document::Correction* correction = session_.correction();
     setThread(correction ? threadColour(correction->threadColour) : QColor());
-    show(structure());
+    showBody(structure());
 }
 
 QString WhatPanel::structure() const {

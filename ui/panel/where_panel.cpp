@@ -58,7 +58,7 @@ void WherePanel::refresh() {
     const document::Correction* correction = session_.correction();
     setAside(correction ? QString::fromStdString(correction->name) : QString());
     setThread(correction ? threadColour(correction->threadColour) : QColor());
-    show(structure());
+    showBody(structure());
 }
 
 QString WherePanel::structure() const {
