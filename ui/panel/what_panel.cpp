@@ -131,6 +131,7 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
 void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     auto* modes = new QComboBox(body);
     modes->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    modes->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     modes->setObjectName("blend");
     modes->setAccessibleName(tr("Blend mode"));
     modes->setToolTip(tr("How what the correction makes is laid over what was there"));
@@ -156,6 +157,7 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
     auto* laws = new QComboBox(body);
     laws->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    laws->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     laws->setObjectName("mixing");
     laws->setAccessibleName(tr("Mixing law"));
     laws->setToolTip(tr("How none and full are mixed where the mask covers in part"));

@@ -10,6 +10,7 @@ namespace dimhem::ui {
 void addBorrowed(const SettingsBuilder& b) {
     auto* from = new QComboBox(b.body);
     from->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    from->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     from->setObjectName("borrow-from");
     from->setAccessibleName(QObject::tr("Borrow from"));
     from->setToolTip(QObject::tr("The correction whose mask is borrowed, live"));

@@ -200,6 +200,7 @@ void addBringing(const SettingsBuilder& b) {
     Session& session = b.session;
     auto* kinds = new QComboBox(b.body);
     kinds->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    kinds->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     kinds->setObjectName("brings");
     kinds->setAccessibleName(QObject::tr("What the brush brings"));
     kinds->setToolTip(QObject::tr("What strokes lay down beside saying where the correction acts"));
