@@ -1,0 +1,182 @@
+// What mouse, pen, wheel, fingers and keys do on the canvas: each becomes the same few events of a tool.
+#include <QApplication>
+#include <QDragEnterEvent>
+#include <QGestureEvent>
+#include <QKeyEvent>
+#include <QMimeData>
+#include <QMouseEvent>
+#include <cmath>
+
+#include "ui/canvas/canvas.h"
+#include "ui/session/preferences.h"
+
+namespace dimhem::ui {
+
+void Canvas::mousePressEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && handHeld_)) {
+        panFrom_ = event->position();
+        refreshCursor();
+        update();
+        return;
+    }
+    if (event->button() == Qt::LeftButton) pressAt(eventAt(*event));
+}
+
+void Canvas::mouseMoveEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (panFrom_) {
+        viewport_.pan(event->position() - *panFrom_);
+        panFrom_ = event->position();
+        viewMoved();
+        return;
+    }
+    if (!keyPointer_.isPressed()) keyPointer_.leave();
+    moveAt(eventAt(*event));
+}
+
+void Canvas::mouseReleaseEvent(QMouseEvent* event) {
+    if (!session_.isOpen()) return;
+    if (panFrom_ && (event->button() == Qt::MiddleButton || event->button() == Qt::LeftButton)) {
+        panFrom_.reset();
+        refreshCursor();
+        update();
+        return;
+    }
+    if (event->button() == Qt::LeftButton) releaseAt(eventAt(*event));
+}
+
+// Two taps of a pen are a double click: no such event comes from a tablet.
+bool Canvas::isDoublePress(const PointerEvent& event) {
+    constexpr double nearPx = 8;
+    const auto last = std::exchange(lastPress_, event);
+    if (!last || event.timeMs - last->timeMs > static_cast<quint64>(QApplication::doubleClickInterval())) return false;
+    const QPointF way = event.screen - last->screen;
+    const bool isDouble = std::hypot(way.x(), way.y()) < nearPx;
+    if (isDouble) lastPress_.reset();
+    return isDouble;
+}
+
+void Canvas::tabletEvent(QTabletEvent* event) {
+    if (!session_.isOpen() || handHeld_ || panFrom_) {
+        event->ignore();  // comes again as a mouse event
+        return;
+    }
+    const PointerEvent pen = eventAt(*event, pressureFelt(event->pressure()));
+    switch (event->type()) {
+        case QEvent::TabletPress: {
+            if (event->button() != Qt::LeftButton || penDown_) break;
+            penDown_ = true;
+            const bool isDouble = isDoublePress(pen);
+            pressAt(pen);
+            if (isDouble) finishGesture();
+            break;
+        }
+        case QEvent::TabletRelease:
+            if (std::exchange(penDown_, false)) releaseAt(pen);
+            break;
+        default: moveAt(pen); break;
+    }
+    event->accept();
+}
+
+// Two fingers on a touchpad, or on a touch screen.
+bool Canvas::event(QEvent* event) {
+    if (event->type() == QEvent::NativeGesture && session_.isOpen()) {
+        const auto* gesture = static_cast<QNativeGestureEvent*>(event);
+        if (gesture->gestureType() == Qt::ZoomNativeGesture) zoomBy(1 + gesture->value());
+        return true;
+    }
+    if (event->type() == QEvent::Gesture && session_.isOpen()) {
+        if (const QGesture* pinch = static_cast<QGestureEvent*>(event)->gesture(Qt::PinchGesture)) {
+            zoomBy(static_cast<const QPinchGesture*>(pinch)->scaleFactor());
+            return true;
+        }
+    }
+    return QWidget::event(event);
+}
+
+void Canvas::wheelEvent(QWheelEvent* event) {
+    if (!session_.isOpen()) return;
+    if (event->modifiers() & Qt::ControlModifier) {
+        viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), event->position());
+    } else {
+        const QPoint turned =
+            event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
+        viewport_.pan(event->pixelDelta().isNull() ? QPointF(turned) / 2 : QPointF(event->pixelDelta()));
+    }
+    event->accept();
+    pointer_ = eventAt(*event);
+    viewMoved();
+}
+
+PointerEvent Canvas::keyEventAt(const QKeyEvent& event) const {
+    return {keyPointer_.at(), viewport_.toPhoto(keyPointer_.at()), 1, event.modifiers(), false, event.timestamp()};
+}
+
+bool Canvas::takeKey(QKeyEvent* event, bool pressed) {
+    if (!session_.isOpen()) return false;
+    const KeyPointer::Does does = keyPointer_.takeKey(*event, pressed, size());
+    switch (does) {
+        case KeyPointer::Does::nothing: return false;
+        case KeyPointer::Does::moves: {
+            if (const QPointF by = keyPointer_.pan(size()); viewport_.isCloserThanFit() && !by.isNull()) {
+                viewport_.pan(by);
+                keyPointer_.moveBy(by);
+                viewMoved();
+            }
+            moveAt(keyEventAt(*event));
+            break;
+        }
+        case KeyPointer::Does::presses: pressAt(keyEventAt(*event)); break;
+        case KeyPointer::Does::releases: releaseAt(keyEventAt(*event)); break;
+    }
+    update();
+    return true;
+}
+
+void Canvas::keyPressEvent(QKeyEvent* event) {
+    const bool isReturn = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+    if (takeKey(event, true) || (isReturn && finishGesture())) return;
+    QWidget::keyPressEvent(event);
+}
+
+void Canvas::keyReleaseEvent(QKeyEvent* event) {
+    if (!takeKey(event, false)) QWidget::keyReleaseEvent(event);
+}
+
+void Canvas::focusInEvent(QFocusEvent* event) {
+    focusByKeys_ = event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason;
+    update();
+}
+
+// What is held down by a key is let go of where the pointer stands.
+void Canvas::focusOutEvent(QFocusEvent*) {
+    if (keyPointer_.isPressed()) releaseAt(*pointer_);
+    keyPointer_.leave();
+    update();
+}
+
+void Canvas::leaveEvent(QEvent*) {
+    pointer_.reset();
+    update();
+    Q_EMIT pointerLeft();
+}
+
+void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
+    // The second press of a double click is a press like any other; it closes an outline and ends a wire.
+    mousePressEvent(event);
+    finishGesture();
+}
+
+void Canvas::dragEnterEvent(QDragEnterEvent* event) {
+    const QList<QUrl> urls = event->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void Canvas::dropEvent(QDropEvent* event) {
+    event->acceptProposedAction();
+    Q_EMIT filesDropped(event->mimeData()->urls().front().toLocalFile());
+}
+
+}  // namespace dimhem::ui
