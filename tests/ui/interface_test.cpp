@@ -3,12 +3,16 @@
 #include <gtest/gtest.h>
 
 #include <QAccessible>
+#include <QKeySequenceEdit>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QScrollArea>
 #include <QSettings>
+#include <QTextBrowser>
 #include <QToolButton>
 #include <QTranslator>
+#include <QUrl>
 
 #include "core/adjust/registry.h"
 #include "core/document/edits.h"
@@ -252,6 +256,59 @@ TEST_F(Interface, AnotherKeyIsChosenAndTheOneItClashesWithLosesIt) {
     ui::forgetChosenKeys();
     EXPECT_EQ(ui::keyText("fit"), "Ctrl+0");
     EXPECT_TRUE(ui::clashesOf("fit", QKeySequence("Ctrl+0")).isEmpty());
+}
+
+TEST_F(Interface, TheHelpGivesAKeyAnotherPlace) {
+    w.key(Qt::Key_F1);
+    auto* text = w.find<QTextBrowser>("help-text");
+    ASSERT_TRUE(text->isVisible());
+    EXPECT_TRUE(text->toPlainText().contains("Next mask view"));
+    Q_EMIT text->anchorClicked(QUrl("key:next-mask-view"));
+    auto* edit = w.window.findChild<QKeySequenceEdit*>();
+    ASSERT_TRUE(edit && edit->isVisible());
+    edit->setKeySequence(QKeySequence("U"));
+    EXPECT_TRUE(w.find<QLabel>("key-clashes")->text().contains("surround"));
+    QTest::mouseClick(w.find<QPushButton>("use-key"), Qt::LeftButton);
+    EXPECT_EQ(ui::keyText("next-mask-view"), "U");
+    EXPECT_EQ(ui::keyText("surround"), "") << "taken from it";
+    const render::MaskView before = w.session().maskView();
+    w.key(Qt::Key_G);
+    EXPECT_EQ(w.session().maskView(), before) << "no longer a key";
+    w.key(Qt::Key_U);
+    EXPECT_NE(w.session().maskView(), before);
+    Q_EMIT text->anchorClicked(QUrl("standard:"));
+    const render::MaskView then = w.session().maskView();
+    w.key(Qt::Key_G);
+    EXPECT_NE(w.session().maskView(), then);
+    w.find<QLineEdit>("help-search")->setText("zzzz");
+    EXPECT_TRUE(text->toPlainText().contains("zzzz")) << "nothing found is said";
+}
+
+// Settings written by hand, or by another version.
+TEST(Preferences, NonsenseInTheSettingsComesToSomethingUsable) {
+    QSettings settings;
+    const QStringList keys{"preferences/surround",
+                           "preferences/interface-size",
+                           "preferences/pen",
+                           "preferences/cache",
+                           "inset/corner",
+                           "panel/where",
+                           "keys/fit",
+                           "fold/more"};
+    for (const QVariant& nonsense :
+         {QVariant("abc"), QVariant(-7), QVariant(1000000000), QVariant(QVariantList{1, 2})}) {
+        for (const QString& key : keys) settings.setValue(key, nonsense);
+        const int surround = static_cast<int>(ui::surround());
+        EXPECT_TRUE(surround >= 0 && surround < ui::surrounds);
+        EXPECT_TRUE(ui::cacheMiB() >= ui::leastCacheMiB && ui::cacheMiB() <= ui::mostCacheMiB);
+        EXPECT_GE(ui::interfaceSizePct(), ui::leastInterfaceSizePct);
+        EXPECT_LE(ui::interfaceSizePct(), ui::mostInterfaceSizePct);
+        EXPECT_LE(ui::pressureFelt(0.5), 1);
+        Window w;
+        const int width = w.window.findChild<ui::WherePanel*>()->width();
+        EXPECT_TRUE(width >= ui::PanelBorder::least && width <= ui::PanelBorder::most) << width;
+    }
+    for (const QString& key : keys) settings.remove(key);
 }
 
 TEST(Preferences, PressureIsMonotoneAndKeepsItsEnds) {

@@ -85,16 +85,9 @@ TEST_F(Painting, RSwitchesToRemoving) {
 }
 
 TEST_F(Painting, PenPressureIsKeptWithTheStroke) {
-    const QPointingDevice pen("pen", 7, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
-                              QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 1);
-    const auto send = [&](QEvent::Type type, QPointF at, double pressure, Qt::MouseButtons held) {
-        QTabletEvent event(type, &pen, at, w.canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton,
-                           held);
-        QApplication::sendEvent(&w.canvas(), &event);
-    };
-    send(QEvent::TabletPress, w.screen(200, 200), 0.25, Qt::LeftButton);
-    send(QEvent::TabletMove, w.screen(300, 200), 0.75, Qt::LeftButton);
-    send(QEvent::TabletRelease, w.screen(300, 200), 0, Qt::NoButton);
+    w.pen(QEvent::TabletPress, w.screen(200, 200), 0.25);
+    w.pen(QEvent::TabletMove, w.screen(300, 200), 0.75);
+    w.pen(QEvent::TabletRelease, w.screen(300, 200), 0);
     ASSERT_EQ(strokes(), 1u);
     EXPECT_DOUBLE_EQ(lastStroke().points()[0].pressure, 0.25);
     EXPECT_DOUBLE_EQ(lastStroke().points()[1].pressure, 0.75);

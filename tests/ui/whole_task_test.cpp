@@ -228,19 +228,12 @@ TEST(WholeTask, ByPen) {
     Window w;
     ASSERT_TRUE(w.open(squarePhoto(folder)));
     const QColor ground = w.shown(300, 20), square = w.shown(300, 225);
-    const QPointingDevice pen("pen", 7, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
-                              QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 1);
-    const auto send = [&](QEvent::Type type, QPointF at, double pressure, Qt::MouseButtons held) {
-        QTabletEvent event(type, &pen, at, w.canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton,
-                           held);
-        QApplication::sendEvent(&w.canvas(), &event);
-    };
     const auto drag = [&](base::Point from, base::Point to) {
-        send(QEvent::TabletPress, w.screen(from.x, from.y), 0.5, Qt::LeftButton);
+        w.pen(QEvent::TabletPress, w.screen(from.x, from.y), 0.5);
         for (int i = 1; i <= 8; ++i)
-            send(QEvent::TabletMove, w.screen(from.x + (to.x - from.x) * i / 8, from.y + (to.y - from.y) * i / 8), 0.7,
-                 Qt::LeftButton);
-        send(QEvent::TabletRelease, w.screen(to.x, to.y), 0, Qt::NoButton);
+            w.pen(QEvent::TabletMove, w.screen(from.x + (to.x - from.x) * i / 8, from.y + (to.y - from.y) * i / 8),
+                  0.7);
+        w.pen(QEvent::TabletRelease, w.screen(to.x, to.y), 0);
     };
 
     w.find<QPushButton>("new-correction")->menu()->actions()[1]->trigger();

@@ -70,6 +70,16 @@ public:
         QTest::keyClick(&canvas(), static_cast<Qt::Key>(key), modifiers);
     }
 
+    // A pen on the photo, at a place of the screen.
+    void pen(QEvent::Type type, QPointF at, double pressure) {
+        static const QPointingDevice device(
+            "pen", 7, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
+            QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 1);
+        QTabletEvent event(type, &device, at, canvas().mapToGlobal(at), pressure, 0, 0, 0, 0, 0, {}, Qt::LeftButton,
+                           type == QEvent::TabletRelease ? Qt::NoButton : Qt::LeftButton);
+        QApplication::sendEvent(&canvas(), &event);
+    }
+
     template <class T>
     T* find(const QString& name) {
         return window.findChild<T*>(name);

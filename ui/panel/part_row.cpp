@@ -53,7 +53,7 @@ PartRow::PartRow(Session& session, const mask::Part& part, QWidget* parent)
     combine->setFocusPolicy(Qt::TabFocus);
     auto* menu = new QMenu(combine);
     for (const CombineChoice& choice : combineChoices()) {
-        QAction* action = menu->addAction(icon(choice.icon), choice.label + " – " + choice.tip.toLower());
+        QAction* action = menu->addAction(icon(choice.icon), tr("%1: %2").arg(choice.label, choice.tip));
         connect(action, &QAction::triggered, this, [this, choice] {
             change(tr("change how part combines"), [choice](mask::Part& p) { p.combine = choice.combine; });
         });

@@ -56,15 +56,7 @@ void addColourRange(const SettingsBuilder& b) {
     b.layout->addWidget(connected);
     const SettingsBuilder more = addMore(b);
     addParams(more, true);
-    addMeasured(
-        more,
-        [b] {
-            const auto shape = shapeOf<mask::ColourRange>(b);
-            return shape ? shape->values().seen : mask::Seen::photo;
-        },
-        [change](mask::Seen seen) {
-            change(QObject::tr("change what the range is measured on"), [seen](Values& v) { v.seen = seen; });
-        });
+    addMeasuredOf<mask::ColourRange>(more, QObject::tr("change what the range is measured on"));
     addHint(b, byHue ? QObject::tr("Click on the photo to set the band about the hue there.")
                      : QObject::tr("Click on the photo to add a colour, drag to average an area; Ctrl+click takes the "
                                    "nearest pick away."));

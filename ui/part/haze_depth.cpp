@@ -14,20 +14,7 @@ void addHazeDepth(const SettingsBuilder& b) {
                                       QObject::tr("change haze of range"), &Values::haze);
     const SettingsBuilder more = addMore(b);
     addSlider<mask::HazeDepth, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
-    addMeasured(
-        more,
-        [b] {
-            const auto shape = shapeOf<mask::HazeDepth>(b);
-            return shape ? shape->values().seen : mask::Seen::photo;
-        },
-        [b](mask::Seen chosen) {
-            editShape<mask::HazeDepth>(b, QObject::tr("change what the range is measured on"),
-                                       [&](const mask::HazeDepth& shape) {
-                                           Values v = shape.values();
-                                           v.seen = chosen;
-                                           return std::make_shared<mask::HazeDepth>(v);
-                                       });
-        });
+    addMeasuredOf<mask::HazeDepth>(more, QObject::tr("change what the range is measured on"));
     addHint(b, QObject::tr("Press on what lies in haze and drag away from it to widen the range."));
 }
 

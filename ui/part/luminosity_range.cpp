@@ -34,20 +34,9 @@ void addLuminosityRange(const SettingsBuilder& b) {
                                                 QObject::tr("change tones of range"), &Values::tones);
     const SettingsBuilder more = addMore(b);
     addSlider<mask::LuminosityRange, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
-    const auto seen = [b] {
-        const auto shape = shapeOf<mask::LuminosityRange>(b);
-        return shape ? shape->values().seen : mask::Seen::photo;
-    };
-    addMeasured(more, seen, [b, strip](mask::Seen chosen) {
-        editShape<mask::LuminosityRange>(b, QObject::tr("change what the range is measured on"),
-                                         [&](const mask::LuminosityRange& shape) {
-                                             Values v = shape.values();
-                                             v.seen = chosen;
-                                             return std::make_shared<mask::LuminosityRange>(v);
-                                         });
-        countTones(strip, b, chosen);
-    });
-    countTones(strip, b, seen());
+    addMeasuredOf<mask::LuminosityRange>(more, QObject::tr("change what the range is measured on"),
+                                         [b, strip](mask::Seen seen) { countTones(strip, b, seen); });
+    if (const auto shape = shapeOf<mask::LuminosityRange>(b)) countTones(strip, b, shape->values().seen);
     addHint(b, QObject::tr("Press on a tone in the photo and drag away from it to widen the range."));
 }
 

@@ -19,7 +19,7 @@ QLabel* addHint(const SettingsBuilder& b, const QString& text);
 // The settings that are rarely changed, folded away; the builder for what goes into it.
 SettingsBuilder addMore(const SettingsBuilder& b);
 
-// On which picture a range is measured.
+// On which picture something is measured.
 void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& current,
                  const std::function<void(mask::Seen)>& choose);
 
@@ -92,6 +92,25 @@ RangeStrip* addStrip(const SettingsBuilder& b, RangeStrip::Scale scale, const QS
     });
     b.layout->addWidget(strip);
     return strip;
+}
+
+// The same for a shape whose values say it; `chosen` is called after the step.
+template <class T>
+void addMeasuredOf(const SettingsBuilder& b, const QString& step, const std::function<void(mask::Seen)>& chosen = {}) {
+    addMeasured(
+        b,
+        [b] {
+            const auto shape = shapeOf<T>(b);
+            return shape ? shape->values().seen : mask::Seen::photo;
+        },
+        [b, step, chosen](mask::Seen seen) {
+            editShape<T>(b, step, [seen](const T& shape) {
+                auto values = shape.values();
+                values.seen = seen;
+                return std::make_shared<T>(values);
+            });
+            if (chosen) chosen(seen);
+        });
 }
 
 }  // namespace dimhem::ui

@@ -15,20 +15,7 @@ void addVeilDensity(const SettingsBuilder& b) {
     addSlider<mask::VeilDensity, Values>(
         b, mask::clearBelowSpec, &Values::clearBelowPct, [](const mask::VeilDensity& v) { return v.values(); },
         [](const Values& v) -> mask::ShapePtr { return std::make_shared<mask::VeilDensity>(v); });
-    addMeasured(
-        b,
-        [b] {
-            const auto shape = shapeOf<mask::VeilDensity>(b);
-            return shape ? shape->values().seen : mask::Seen::photo;
-        },
-        [b](mask::Seen chosen) {
-            editShape<mask::VeilDensity>(b, QObject::tr("change what the veil is measured on"),
-                                         [&](const mask::VeilDensity& shape) {
-                                             Values v = shape.values();
-                                             v.seen = chosen;
-                                             return std::make_shared<mask::VeilDensity>(v);
-                                         });
-        });
+    addMeasuredOf<mask::VeilDensity>(b, QObject::tr("change what the veil is measured on"));
     QLabel* state = addHint(b, {});
     state->setObjectName("veil-state");
     b.onRefresh([b, state] {
