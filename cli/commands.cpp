@@ -9,6 +9,7 @@
 #include "cli/check_report.h"
 #include "cli/report.h"
 #include "core/document/json_schema.h"
+#include "core/image/limits.h"
 #include "core/io/file_lock.h"
 #include "core/task/export.h"
 #include "core/task/measure_place.h"
@@ -23,7 +24,8 @@ namespace {
 constexpr std::string_view usage =
     R"(hem: local corrections without a window
 
-  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--photo FILE] [--over-backdrop] [--replace]
+  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--long-side PX] [--photo FILE]
+             [--over-backdrop] [--replace]
       Writes the finished picture; the format follows from the name (.jpg .png .tif).
   hem mask DOCUMENT --correction NAME -o FILE [--photo FILE] [--replace]
       Writes a correction's mask as a 16-bit grey picture (.png .tif).
@@ -140,12 +142,13 @@ std::optional<image::SampleType> depthOf(const Arguments& arguments) {
 }
 
 int render(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& err) {
-    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop", "--replace"});
+    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop", "--long-side", "--replace"});
     const std::string output = arguments.need("-o");
     task::ExportSettings settings;
     settings.type = depthOf(arguments);
     settings.overBackdrop = arguments.has("--over-backdrop");
     settings.quality = arguments.number("--quality", 1, 100).value_or(settings.quality);
+    settings.longSidePx = arguments.number("--long-side", 1, image::maxSidePx);
     const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
     settings.replaceReadOnly = arguments.has("--replace");

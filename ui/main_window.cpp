@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <QStackedWidget>
 
+#include "ui/canvas/second_view.h"
 #include "ui/control/spoken.h"
 #include "ui/panel/help_panel.h"
 #include "ui/panel/hem_line.h"
@@ -35,12 +36,12 @@ MainWindow::MainWindow() {
     takeUpKeys();
 }
 
-// What cancelling the running work leaves behind; empty where it is over too soon to be cancelled.
+// What cancelling the running work leaves behind.
 QString MainWindow::cancelTip() const {
     switch (jobs_.running()) {
         case DocumentJobs::Kind::opening: return tr("Stop opening; what was open stays open");
         case DocumentJobs::Kind::exporting: return tr("Stop exporting; no file is written");
-        case DocumentJobs::Kind::saving:
+        case DocumentJobs::Kind::saving: return tr("Stop saving; the file stays as it was");
         case DocumentJobs::Kind::none: break;
     }
     return {};
@@ -53,7 +54,7 @@ QString MainWindow::message() const {
 bool MainWindow::isSettled() const {
     return !jobs_.isBusy() && !session_.isReading() && pictures_.isUpToDate() && hem_.isUpToDate() &&
            colours_.isUpToDate() && noise_.isUpToDate() && threads_.isUpToDate() && journal_.isUpToDate() &&
-           (!session_.isOpen() || canvas_->isUpToDate());
+           (!session_.isOpen() || canvas_->isUpToDate()) && (!second_ || second_->isUpToDate());
 }
 
 void MainWindow::arrange() {
@@ -117,8 +118,10 @@ void MainWindow::connectParts() {
                 messages_->say(sentence, actionName, action);
             });
     connect(canvas_, &Canvas::viewportChanged, this,
-            [this] { // Screen pixels, not those of a scaled desktop.
-        lookBar_->setZoom(canvas_->viewport().zoom() * canvas_->devicePixelRatioF(), canvas_->viewport().isFit()); });
+            [this] {  // Screen pixels, not those of a scaled desktop.
+                lookBar_->setZoom(canvas_->viewport().zoom() * canvas_->devicePixelRatioF(),
+                                  canvas_->viewport().isFit());
+            });
     connect(canvas_, &Canvas::renderingChanged, this, [this](bool running) {
         if (!jobs_.isBusy()) progress_->setRunning(running);
     });

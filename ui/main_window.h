@@ -27,6 +27,7 @@ class LookBar;
 class MessageBar;
 class PhotoLine;
 class ProgressLine;
+class SecondView;
 class SequencePanel;
 class StartPage;
 class WhatPanel;
@@ -74,7 +75,9 @@ private:
     void showPanels(bool show);
     bool showsPanels() const;
     void nextSurround();
+    void showSurround();
     void toggleInset();
+    void toggleSecondView();
     void sayHem();
     void about();
     void preferences();
@@ -104,6 +107,7 @@ private:
     MessageBar* messages_;
     PhotoLine* photoLine_;
     ProgressLine* progress_;
+    SecondView* second_ = nullptr;  // none: not wanted yet
     SequencePanel* sequence_;
     StartPage* start_;
     QWidget* where_;

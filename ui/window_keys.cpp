@@ -8,6 +8,7 @@
 
 #include "core/document/edits.h"
 #include "core/mask/registry.h"
+#include "ui/canvas/second_view.h"
 #include "ui/control/icon.h"
 #include "ui/main_window.h"
 #include "ui/panel/help_panel.h"
@@ -48,6 +49,7 @@ void MainWindow::makeActions() {
     makeAction("panels", tr("Hide or show panels"), {}, [this] { showPanels(!showsPanels()); });
     makeAction("surround", tr("Next surround"), {}, [this] { nextSurround(); });
     makeAction("inset", tr("Small whole photo on or off"), {}, [this] { toggleInset(); });
+    makeAction("second-view", tr("Second view"), {}, [this] { toggleSecondView(); });
     makeAction("help", tr("Help and keys"), {}, [this] { help_->toggleFor(QApplication::focusWidget()); });
     makeAction("preferences", tr("Preferences"), {}, [this] { preferences(); });
 }
@@ -139,7 +141,20 @@ void MainWindow::showPanels(bool show) {
 
 void MainWindow::nextSurround() {
     setSurround(static_cast<Surround>((static_cast<int>(surround()) + 1) % surrounds));
+    showSurround();
+}
+
+void MainWindow::showSurround() {
     canvas_->update();
+    if (second_) second_->update();
+}
+
+void MainWindow::toggleSecondView() {
+    if (!second_) {
+        second_ = new SecondView(session_, this);
+        connect(canvas_, &Canvas::pressedAt, second_, &SecondView::showPlace);
+    }
+    second_->isVisible() ? void(second_->close()) : second_->show();
 }
 
 void MainWindow::toggleInset() {

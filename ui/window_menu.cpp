@@ -35,7 +35,7 @@ void MainWindow::fillMenu() {
     connect(steps, &QMenu::aboutToShow, this, [this, steps] { fillSteps(steps); });
     add({"duplicate", "remove"});
     menu_.addSeparator();
-    add({"panels", "inset", "surround", "full-screen"});
+    add({"panels", "inset", "second-view", "surround", "full-screen"});
     menu_.addSeparator();
     add({"preferences", "help"});
     menu_.addAction(tr("About Dim Hem"), this, &MainWindow::about);
@@ -86,7 +86,7 @@ void MainWindow::about() {
 void MainWindow::preferences() {
     auto* dialog = new PreferencesDialog(journal_.folder(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &PreferencesDialog::surroundChanged, canvas_, qOverload<>(&QWidget::update));
+    connect(dialog, &PreferencesDialog::surroundChanged, this, &MainWindow::showSurround);
     dialog->open();
 }
 

@@ -255,6 +255,23 @@ EmbeddedMetadata readMetadata(Bytes bytes) {
     return out;
 }
 
+image::Metadata withSize(image::Metadata metadata, base::Size size) {
+    step(metadata.lost, "The photo's Exif data could not be read and is not kept.", [&] {
+        Exiv2::ExifData exif = exifOf(metadata);
+        bool told = false;
+        for (const auto& [key, px] : {std::pair("Exif.Photo.PixelXDimension", size.width),
+                                      std::pair("Exif.Photo.PixelYDimension", size.height)}) {
+            const auto found = exif.findKey(Exiv2::ExifKey(key));
+            if (found == exif.end()) continue;
+            *found = static_cast<std::uint32_t>(px);
+            told = true;
+        }
+        if (told) metadata.exif = encodedWhatCan(exif, metadata.lost);
+    });
+    if (auto packet = xmpWithSize(metadata.xmp, size)) metadata.xmp = std::move(*packet);
+    return metadata;
+}
+
 std::vector<ExifEntry> exifEntries(const std::vector<std::uint8_t>& block) {
     std::vector<ExifEntry> entries;
     try {

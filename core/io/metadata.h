@@ -17,6 +17,9 @@ struct EmbeddedMetadata {
 // being opened. The orientation in Exif and XMP is set to 1, since the samples are turned upright.
 EmbeddedMetadata readMetadata(Bytes bytes);
 
+// The same for a picture of another size: where it says how large the picture is, it says so anew.
+image::Metadata withSize(image::Metadata metadata, base::Size size);
+
 // A line for each fact of the exposure that people look for (camera, lens, time, exposure), as "name", "value".
 std::vector<std::pair<std::string, std::string>> readableFacts(const image::Metadata& metadata);
 

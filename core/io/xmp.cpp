@@ -63,6 +63,22 @@ std::optional<std::string> uprightXmp(const std::string& packet) {
     return encoded(*data);
 }
 
+std::optional<std::string> xmpWithSize(const std::string& packet, base::Size size) {
+    if (packet.empty()) return packet;
+    auto data = decoded(packet);
+    if (!data) return std::nullopt;
+    bool told = false;
+    for (const auto& [key, px] :
+         {std::pair("Xmp.exif.PixelXDimension", size.width), std::pair("Xmp.exif.PixelYDimension", size.height),
+          std::pair("Xmp.tiff.ImageWidth", size.width), std::pair("Xmp.tiff.ImageLength", size.height)}) {
+        const auto found = data->findKey(Exiv2::XmpKey(key));
+        if (found == data->end()) continue;
+        found->setValue(std::to_string(px));
+        told = true;
+    }
+    return told ? encoded(*data) : packet;
+}
+
 SplitXmp splitXmp(const std::string& packet, std::size_t mostBytes) {
     if (packet.size() <= mostBytes) return {packet, {}, {}};
     const std::string guid = md5(packet);

@@ -7,11 +7,17 @@
 #include <string_view>
 #include <vector>
 
+#include "core/base/rect.h"
+
 namespace dimhem::io {
 
 // The packet with tiff:Orientation 1, since the samples are turned upright; the very same text where it says nothing
 // else. Nothing where it is not well-formed.
 std::optional<std::string> uprightXmp(const std::string& packet);
+
+// The packet for a picture of another size: where it says how large the picture is, it says so anew. Nothing where it
+// is not well-formed.
+std::optional<std::string> xmpWithSize(const std::string& packet, base::Size size);
 
 // A packet for JPEG: as it is where it fits into a segment; else a short one that names, by the MD5 of its text, the
 // long one, which goes into segments of its own.

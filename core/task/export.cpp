@@ -4,10 +4,13 @@
 #include <cstring>
 
 #include "core/image/tiles.h"
+#include "core/io/metadata.h"
 #include "core/io/png.h"
 #include "core/io/registry.h"
+#include "core/kernel/dither_rows.h"
 #include "core/task/kept_files.h"
 #include "core/task/sample_rows.h"
+#include "core/task/smaller_picture.h"
 
 namespace dimhem::task {
 
@@ -65,22 +68,57 @@ public:
           cancel_(cancel) {}
 
     Result<void> operator()(int y0, int y1, std::byte* rows) const {
-        const int width = renderer_.photo().size().width;
-        const std::size_t rowBytes = packing_.pixelBytes() * static_cast<std::size_t>(width);
-        const auto columns = static_cast<std::size_t>((width + image::defaultTilePx - 1) / image::defaultTilePx);
-        const bool finished = base::parallelFor(columns, workers_, cancel_, [&](std::size_t column) {
-            const int x0 = static_cast<int>(column) * image::defaultTilePx;
-            const base::Rect rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1};
+        const std::size_t rowBytes = packing_.pixelBytes() * static_cast<std::size_t>(renderer_.photo().size().width);
+        return eachTile(y0, y1, [&](const base::Rect& rect) {
             std::optional<image::EncodedPlanes> corrected = pictureOf({rect, 0});
             if (corrected && dithers_) renderer_.addDither(sequence_, {rect, 0}, *corrected);
             packing_.pack(renderer_.photo(), rect, corrected ? &*corrected : nullptr,
-                          rows + packing_.pixelBytes() * static_cast<std::size_t>(x0), rowBytes);
+                          rows + packing_.pixelBytes() * static_cast<std::size_t>(rect.x0), rowBytes);
+        });
+    }
+
+    // The same rows as they are worked with.
+    Result<image::RgbaPlanes> planes(int y0, int y1) const {
+        const base::Size size{renderer_.photo().size().width, y1 - y0};
+        image::RgbaPlanes out;
+        out.colours = image::EncodedPlanes(size);
+        out.alpha = image::filled(size, 1.0f);
+        const bool hasAlpha = renderer_.photo().photo().samples.hasAlpha() && !overBackdrop_;
+        const auto done = eachTile(y0, y1, [&](const base::Rect& rect) {
+            const std::optional<image::EncodedPlanes> corrected = pictureOf({rect, 0});
+            image::EncodedPlanes photo;
+            image::Plane<float> alpha;
+            if (!corrected || hasAlpha) {
+                photo = image::EncodedPlanes(rect.size());
+                if (hasAlpha) alpha = image::Plane<float>(rect.size());
+                renderer_.photo().read(rect, 0, photo, hasAlpha ? &alpha : nullptr);
+            }
+            const image::EncodedPlanes& picture = corrected ? *corrected : photo;
+            const auto put = [&](const image::Plane<float>& from, image::Plane<float>& to) {
+                for (int y = 0; y < rect.height(); ++y) std::ranges::copy(from.row(y), to.row(y).begin() + rect.x0);
+            };
+            put(picture.red, out.colours.red);
+            put(picture.green, out.colours.green);
+            put(picture.blue, out.colours.blue);
+            if (hasAlpha) put(alpha, out.alpha);
+        });
+        if (!done) return tl::unexpected(done.error());
+        return out;
+    }
+
+private:
+    template <class Work>
+    Result<void> eachTile(int y0, int y1, Work work) const {
+        const int width = renderer_.photo().size().width;
+        const auto columns = static_cast<std::size_t>((width + image::defaultTilePx - 1) / image::defaultTilePx);
+        const bool finished = base::parallelFor(columns, workers_, cancel_, [&](std::size_t column) {
+            const int x0 = static_cast<int>(column) * image::defaultTilePx;
+            work(base::Rect{x0, y0, std::min(x0 + image::defaultTilePx, width), y1});
         });
         if (!finished) return base::fail(ErrorCode::cancelled, "", "The export was stopped; no file was written.");
         return {};
     }
 
-private:
     // None where it is the photo itself.
     std::optional<image::EncodedPlanes> pictureOf(const mask::Area& area) const {
         if (!overBackdrop_) return renderer_.changedPicture(sequence_, area);
@@ -97,6 +135,19 @@ private:
     const base::Workers& workers_;
     const base::CancelToken& cancel_;
 };
+
+// All of a picture that was averaged is new: none of it is left as it was.
+void ditherAll(image::EncodedPlanes& picture, int y0) {
+    const image::EncodedPlanes nothing = [&] {
+        image::EncodedPlanes planes({picture.size().width, 1});
+        for (image::Plane<float>* plane : {&planes.red, &planes.green, &planes.blue})
+            std::ranges::fill(plane->row(0), -1.0f);
+        return planes;
+    }();
+    for (int y = 0; y < picture.size().height; ++y)
+        kernel::addDither(kernel::rowOf(picture, y), kernel::rowOf(nothing, 0),
+                          static_cast<std::size_t>(picture.size().width), 0, y0 + y, kernel::eightBitStep);
+}
 
 Result<io::Notes> writePicture(const std::filesystem::path& path, const io::WriteRules& rules, const io::Format& format,
                                const io::Picture& picture) {
@@ -118,6 +169,10 @@ std::string joined(const std::vector<std::string>& lost, const io::Notes& notes)
 
 }  // namespace
 
+base::Size exportedSize(base::Size photo, const ExportSettings& settings) {
+    return settings.longSidePx ? image::sizeWithin(photo, *settings.longSidePx) : photo;
+}
+
 Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr& document,
                                const std::filesystem::path& path, const ExportSettings& settings,
                                const base::CancelToken& cancel, const Progress& progress) {
@@ -138,24 +193,34 @@ Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr
         return base::fail(ErrorCode::notFound, behind->path,
                           "The picture of the backdrop cannot be read: choose another, or export without it.");
     }
+    const base::Size size = exportedSize(photo->size(), settings);
+    const bool smaller = size != photo->size();
     const bool corrected = overBackdrop || !sequence.steps().empty();
     const auto packing =
         SampleRows::make(photo->photo(), type, (*format)->alpha && !overBackdrop, corrected, overBackdrop);
     if (!packing) return tl::unexpected(packing.error());
     const BandRenderer band(renderer, sequence, *packing, overBackdrop, type == SampleType::u8, settings.workers,
                             cancel);
+    SmallerPicture scaled(
+        photo->size(), size, image::defaultTilePx, [&](int y0, int y1) { return band.planes(y0, y1); },
+        settings.workers);
 
     io::Picture picture;
-    picture.size = photo->size();
+    picture.size = size;
     picture.channels = packing->channels();
     picture.type = type;
     picture.profile = packing->profile();
     picture.quality = settings.quality;
-    picture.rows = [&](int y0, int y1, std::byte* rows) {
+    picture.rows = [&](int y0, int y1, std::byte* rows) -> Result<void> {
         if (progress) progress(static_cast<double>(y0) / picture.size.height);
-        return band(y0, y1, rows);
+        if (!smaller) return band(y0, y1, rows);
+        auto planes = scaled.rows(y0, y1);
+        if (!planes) return tl::unexpected(planes.error());
+        if (type == SampleType::u8 && sequence.needsDither()) ditherAll(planes->colours, y0);
+        packing->pack(*planes, rows, packing->pixelBytes() * static_cast<std::size_t>(size.width));
+        return {};
     };
-    picture.metadata = photo->photo().metadata;
+    picture.metadata = smaller ? io::withSize(photo->photo().metadata, size) : photo->photo().metadata;
     const auto notes = writePicture(path, rules, **format, picture);
     if (!notes) return tl::unexpected(notes.error());
     if (progress) progress(1);

@@ -1,8 +1,8 @@
 // Writing the finished picture to a file.
 //
 // The picture keeps the photo's profile and metadata. Where no correction reaches, samples of the photo's own depth go
-// into the file exactly as they are, so that an untouched photo comes back bit for bit (JPEG excepted: it loses).
-// Rendered at full precision, band by band, never through half floats.
+// into the file exactly as they are, so that an untouched photo comes back bit for bit (JPEG excepted: it loses),
+// unless it is made smaller. Rendered at full precision, band by band, never through half floats.
 #pragma once
 
 #include <filesystem>
@@ -21,11 +21,14 @@ struct ExportSettings {
     std::optional<image::SampleType> type;  // nothing: the photo's own where the format can, else the deepest it can
     bool replaceReadOnly = false;           // a write-protected file may be replaced: the person was asked
     bool overBackdrop = false;              // a photo with transparency laid over the document's backdrop
+    std::optional<int> longSidePx;          // >= 1, made smaller where it is longer; nothing: the photo's own size
     int quality = 92;                       // 1..100, for formats that lose
     base::Workers workers;
 };
 
 using Progress = std::function<void(double part)>;  // 0..1, from the exporting thread
+
+base::Size exportedSize(base::Size photo, const ExportSettings& settings);
 
 struct Exported {
     std::string warning;  // what of the metadata could not be kept, in whole sentences; empty: nothing was lost

@@ -37,7 +37,7 @@ base::Result<SampleRows> SampleRows::make(const image::Photo& photo, SampleType 
     const image::Samples& samples = photo.samples;
     const bool grey = samples.colourChannels() == 1 && !corrected;
     rows.type_ = type;
-    rows.opaque_ = opaque;
+    rows.opaque_ = opaque || !samples.hasAlpha();
     rows.channels_ = (grey ? 1 : 3) + (alpha && samples.hasAlpha() ? 1 : 0);
     rows.sameLayout_ = type == samples.type() && rows.channels_ == samples.channels() && !photo.linear;
     const bool keepsProfile = !photo.linear && (grey || samples.colourChannels() == 3);
@@ -66,13 +66,19 @@ void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, 
         photo.read(rect, 0, original);
     }
     const image::EncodedPlanes& picture = corrected ? *corrected : original;
+    const auto channels = static_cast<std::size_t>(samples.channels());
+    std::vector<float> raw(opaque_ ? 0 : width * channels), alpha(opaque_ ? 0 : width);
     for (int y = rect.y0; y < rect.y1; ++y, to += rowBytes) {
         const std::byte* from = samples.row(y) + samples.pixelBytes() * static_cast<std::size_t>(rect.x0);
         if (copies) {
             std::memcpy(to, from, width * samples.pixelBytes());
             continue;
         }
-        packRow(photo.photo(), y, rect, picture, to);
+        if (!opaque_) {
+            samples.readRow(y, rect.x0, rect.x1, raw.data());
+            for (std::size_t x = 0; x < width; ++x) alpha[x] = raw[(x + 1) * channels - 1];
+        }
+        packRow(picture, y - rect.y0, opaque_ ? nullptr : alpha.data(), to);
         for (std::size_t x = 0; compares && x < width; ++x) {
             const int row = y - rect.y0;
             const bool same = picture.red.row(row)[x] == original.red.row(row)[x] &&
@@ -83,11 +89,14 @@ void SampleRows::pack(const render::PhotoSource& photo, const base::Rect& rect, 
     }
 }
 
-void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::EncodedPlanes& picture,
-                         std::byte* to) const {
-    const auto width = static_cast<std::size_t>(rect.width());
-    const int row = y - rect.y0;
-    const bool plain = !fromWorking_ && channels_ == 3 && (opaque_ || !photo.samples.hasAlpha());
+void SampleRows::pack(const image::RgbaPlanes& picture, std::byte* to, std::size_t rowBytes) const {
+    for (int y = 0; y < picture.alpha.size().height; ++y, to += rowBytes)
+        packRow(picture.colours, y, opaque_ ? nullptr : picture.alpha.row(y).data(), to);
+}
+
+void SampleRows::packRow(const image::EncodedPlanes& picture, int row, const float* alpha, std::byte* to) const {
+    const auto width = static_cast<std::size_t>(picture.size().width);
+    const bool plain = !fromWorking_ && channels_ == 3 && !alpha;
     const float* planes[3] = {picture.red.row(row).data(), picture.green.row(row).data(), picture.blue.row(row).data()};
     if (plain && type_ == SampleType::u8)
         return kernel::samplesFromPlanes(planes, reinterpret_cast<std::uint8_t*>(to), width);
@@ -106,19 +115,13 @@ void SampleRows::packRow(const image::Photo& photo, int y, const base::Rect& rec
     } else {
         for (std::size_t x = 0; x < width; ++x) out[x] = rgb[x * 3];
     }
-    const auto photoChannels = static_cast<std::size_t>(photo.samples.channels());
-    std::vector<float> original;
-    if (photo.samples.hasAlpha() && !opaque_) {
-        original.resize(width * photoChannels);
-        photo.samples.readRow(y, rect.x0, rect.x1, original.data());
-    }
     const bool keepsAlpha = channels_ % 2 == 0;
     for (std::size_t x = 0; x < width; ++x) {
-        const float alpha = original.empty() ? 1.0f : original[x * photoChannels + photoChannels - 1];
+        const float part = alpha ? alpha[x] : 1.0f;
         // A format without alpha gets the cut-out on white.
         for (std::size_t c = 0; c < colours; ++c)
-            store(keepsAlpha ? out[x * colours + c] : 1 + (out[x * colours + c] - 1) * alpha, type_, to);
-        if (keepsAlpha) store(alpha, type_, to);
+            store(keepsAlpha ? out[x * colours + c] : 1 + (out[x * colours + c] - 1) * part, type_, to);
+        if (keepsAlpha) store(part, type_, to);
     }
 }
 

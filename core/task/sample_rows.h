@@ -5,6 +5,7 @@
 
 #include "core/base/error.h"
 #include "core/colour/icc.h"
+#include "core/image/rgba_planes.h"
 #include "core/render/photo_source.h"
 
 namespace dimhem::task {
@@ -24,15 +25,17 @@ public:
     // photo's, at the photo's own depth, are copied from it.
     void pack(const render::PhotoSource& photo, const base::Rect& rect, const image::EncodedPlanes* corrected,
               std::byte* to, std::size_t rowBytes) const;
+    // Packs a picture that is not the photo's, such as one of another size.
+    void pack(const image::RgbaPlanes& picture, std::byte* to, std::size_t rowBytes) const;
 
 private:
     SampleRows() = default;
-    void packRow(const image::Photo& photo, int y, const base::Rect& rect, const image::EncodedPlanes& picture,
-                 std::byte* to) const;
+    // `alpha` is null where all is opaque.
+    void packRow(const image::EncodedPlanes& picture, int row, const float* alpha, std::byte* to) const;
 
     image::SampleType type_ = image::SampleType::u8;
     int channels_ = 3;
-    bool opaque_ = false;
+    bool opaque_ = false;             // or the photo has no alpha
     bool sameLayout_ = false;         // type and channels are the photo's own: samples can be copied
     bool roundTripsExactly_ = false;  // the way through float gives 8 and 16 bit samples back as they were
     std::optional<colour::IccTransform> fromWorking_;

@@ -24,7 +24,8 @@ struct Saved {
 // Writes a version of what was opened. The photo is linked by a path relative to the
 // document, or packed into it: where it was packed before, or where `pack` asks for it. Never over the photo, its
 // backdrop, a matte or any other photo. The codes readOnly, changedOnDisk and losesCopy are questions for the person.
+// Stopped before the file is put in its place, the document on disk is the one before.
 base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& version, const std::filesystem::path& path,
-                         const SaveSettings& settings = {});
+                         const SaveSettings& settings = {}, const base::CancelToken& cancel = {});
 
 }  // namespace dimhem::task

@@ -3,7 +3,6 @@
 #include <QApplication>
 #include <cmath>
 
-#include "core/image/tiles.h"
 #include "core/mask/linear_gradient.h"
 #include "ui/canvas/stitch_overlay.h"
 #include "ui/control/theme.h"
@@ -13,7 +12,6 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int overviewPx = 720;  // the overview is at least this long, where the photo is
 constexpr int insetMarginPx = 12;
 
 }  // namespace
@@ -136,26 +134,12 @@ void Canvas::sendRequest() {
     requestPending_ = false;
     if (!session_.isOpen()) return;
     const int level = viewport_.level();
-    const QRectF seen = viewport_.visiblePhoto();
-    const base::Size size = viewport_.photo();
-    const base::Rect photoRect{static_cast<int>(std::floor(seen.left())), static_cast<int>(std::floor(seen.top())),
-                               static_cast<int>(std::ceil(seen.right())), static_cast<int>(std::ceil(seen.bottom()))};
-    const base::Rect rect =
-        base::intersected(image::levelRect(photoRect, level), base::rectOf(image::levelSize(size, level)));
-    // Whole tiles, so that small pans stay within what is there.
-    const image::TileGrid grid(image::levelSize(size, level), image::defaultTilePx);
-    const base::Rect touched = grid.touched(rect);
-    if (!touched.empty()) {
-        const base::Rect whole =
-            base::united(grid.tile(touched.x0, touched.y0), grid.tile(touched.x1 - 1, touched.y1 - 1));
-        frame_.cover(level, {whole.x0, whole.y0, whole.width(), whole.height()}, size);
-    }
     ViewRequest request;
     request.renderer = session_.sharedRenderer();
-    request.frame = {session_.document(), session_.view(), level, rect, {}};
+    request.frame = {session_.document(), session_.view(), level, frame_.coverSeen(viewport_), {}};
     const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
     request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
-    request.overviewLevel = image::levelOfLeastSide(size, overviewPx);
+    request.overviewLevel = overviewLevel(viewport_.photo());
     if (pointer_) request.pointer = pointer_->place;
     if (tool() == &brushTool_ && session_.brush().holds) request.holdSizePx = session_.brush().sizePx;
     frames_.request(std::move(request));
@@ -266,6 +250,7 @@ void Canvas::refreshCursor() {
 
 void Canvas::pressAt(const PointerEvent& event) {
     pointer_ = event;
+    Q_EMIT pressedAt(event.place);
     if (session_.asked()) {
         asked_.press(event);
         return;

@@ -52,6 +52,7 @@ Q_SIGNALS:
     void renderingChanged(bool running);
     void pointerRead(const dimhem::ui::PointerColours& colours);
     void pointerLeft();
+    void pressedAt(base::Point place);
     void filesDropped(const QString& path);
 
 protected:

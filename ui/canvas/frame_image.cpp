@@ -6,6 +6,11 @@
 
 namespace dimhem::ui {
 
+int overviewLevel(base::Size photo) {
+    constexpr int leastPx = 720;  // where the photo is as long
+    return image::levelOfLeastSide(photo, leastPx);
+}
+
 void FrameImage::clear() {
     *this = FrameImage();
 }
@@ -31,6 +36,25 @@ void FrameImage::cover(int level, const QRect& rect, base::Size photo) {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     if (!overview_.isNull()) painter.drawImage(QRectF(0, 0, photo.width, photo.height), overview_);
     if (!old.image_.isNull() && old.photo_ == photo) painter.drawImage(old.photoRect(old.rect_), old.image_);
+}
+
+base::Rect FrameImage::coverSeen(const Viewport& viewport) {
+    const int level = viewport.level();
+    const QRectF seen = viewport.visiblePhoto();
+    const base::Size size = viewport.photo();
+    const base::Rect photoRect{static_cast<int>(std::floor(seen.left())), static_cast<int>(std::floor(seen.top())),
+                               static_cast<int>(std::ceil(seen.right())), static_cast<int>(std::ceil(seen.bottom()))};
+    const base::Rect rect =
+        base::intersected(image::levelRect(photoRect, level), base::rectOf(image::levelSize(size, level)));
+    // Whole tiles, so that small pans stay within what is there.
+    const image::TileGrid grid(image::levelSize(size, level), image::defaultTilePx);
+    const base::Rect touched = grid.touched(rect);
+    if (!touched.empty()) {
+        const base::Rect whole =
+            base::united(grid.tile(touched.x0, touched.y0), grid.tile(touched.x1 - 1, touched.y1 - 1));
+        cover(level, {whole.x0, whole.y0, whole.width(), whole.height()}, size);
+    }
+    return rect;
 }
 
 void FrameImage::put(int level, const QRect& rect, const QImage& pixels) {

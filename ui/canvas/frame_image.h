@@ -10,6 +10,9 @@
 
 namespace dimhem::ui {
 
+// The level of an overview of a photo.
+int overviewLevel(base::Size photo);
+
 class FrameImage {
 public:
     void clear();
@@ -18,6 +21,8 @@ public:
 
     // Makes ready for a level and a part of it, in its pixels; keeps what is still of use.
     void cover(int level, const QRect& rect, base::Size photo);
+    // The same for what a viewport has in sight; the part of its level that is to be rendered.
+    base::Rect coverSeen(const Viewport& viewport);
     void put(int level, const QRect& rect, const QImage& pixels);
 
     void paint(QPainter& painter, const Viewport& viewport) const;

@@ -11,9 +11,13 @@
 
 namespace dimhem::ui {
 
-Fold::Fold(const QString& name, const QString& settingsKey, const QString& tip, QWidget* parent)
-    : QWidget(parent), head_(new QToolButton(this)), summaryLabel_(new QLabel(this)), body_(new QWidget(this)) {
-    const QString key = "fold/" + settingsKey;
+Fold::Fold(const QString& name, const QString& settingsKey, const QString& tip, QWidget* parent, First first)
+    : QWidget(parent),
+      key_("fold/" + settingsKey),
+      first_(first),
+      head_(new QToolButton(this)),
+      summaryLabel_(new QLabel(this)),
+      body_(new QWidget(this)) {
     head_->setObjectName("fold-" + settingsKey);
     head_->setText(name);
     head_->setAccessibleName(name);
@@ -38,13 +42,45 @@ Fold::Fold(const QString& name, const QString& settingsKey, const QString& tip, 
     layout->setSpacing(0);
     layout->addLayout(head);
     layout->addWidget(body_);
-    connect(head_, &QToolButton::toggled, this, [this, key](bool open) {
-        QSettings().setValue(key, open);
+    connect(head_, &QToolButton::toggled, this, [this](bool open) {
+        if (gaveWay_ && open) {
+            insists_ = true;  // as it was wanted before
+        } else {
+            QSettings().setValue(key_, open);
+        }
+        gaveWay_ = false;
         setOpen(open);
     });
-    const bool open = QSettings().value(key).toBool();
+    const bool open = isWantedOpen();
+    const QSignalBlocker quiet(head_);
     head_->setChecked(open);
     setOpen(open);
+}
+
+bool Fold::isWantedOpen() const {
+    return QSettings().value(key_, first_ == First::open).toBool();
+}
+
+bool Fold::isOpen() const {
+    return head_->isChecked();
+}
+
+void Fold::giveWay(bool roomIsShort) {
+    if (!roomIsShort) insists_ = false;
+    const bool open = isWantedOpen() && (!roomIsShort || insists_);
+    gaveWay_ = roomIsShort && !open && isWantedOpen();
+    if (open == isOpen()) return;
+    const QSignalBlocker quiet(head_);
+    head_->setChecked(open);
+    setOpen(open);
+}
+
+int Fold::foldedHeight() const {
+    return head_->height() + layout()->contentsMargins().top() + layout()->contentsMargins().bottom();
+}
+
+int Fold::openHeight() const {
+    return foldedHeight() + (isWantedOpen() ? body_->sizeHint().height() : 0);
 }
 
 void Fold::setOpen(bool open) {

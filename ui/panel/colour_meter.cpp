@@ -9,6 +9,7 @@
 
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
+#include "ui/control/fold.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -104,8 +105,10 @@ ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, const Noi
       session_(session),
       colours_(colours),
       noise_(noise),
-      plot_(new TonePlot(this)),
-      words_(new QLabel(this)) {
+      fold_(new Fold(tr("Colours"), "colours", tr("Tones and colours under the mask, before and after"), this,
+                     Fold::First::open)),
+      plot_(new TonePlot(fold_->body())),
+      words_(new QLabel(fold_->body())) {
     setAccessibleName(tr("Colours under the mask"));
     setToolTip(
         tr("Tones of the masked area, dark to light: filled before this correction, the line after it. Beside "
@@ -115,11 +118,13 @@ ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, const Noi
     words_->setWordWrap(true);
     words_->setMinimumHeight(2 * words_->fontMetrics().height());
     words_->setAlignment(Qt::AlignTop);
+    plot_->setToolTip(toolTip());
+    fold_->rows()->setSpacing(4);
+    fold_->rows()->addWidget(plot_);
+    fold_->rows()->addWidget(words_);
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 8, 12, 8);
-    layout->setSpacing(4);
-    layout->addWidget(plot_);
-    layout->addWidget(words_);
+    layout->setContentsMargins(12, 4, 12, 6);
+    layout->addWidget(fold_);
     connect(&colours_, &ColourWatch::changed, this, &ColourMeter::refresh);
     connect(&noise_, &NoiseWatch::changed, this, &ColourMeter::refresh);
     connect(&session_, &Session::selectionChanged, this, &ColourMeter::refresh);
@@ -138,6 +143,7 @@ void ColourMeter::refresh() {
     QString words = colours ? meterWords(*colours) : tr("The mask covers nothing yet.");
     if (colours && noise_.noise()) words += "\n" + meterWords(*noise_.noise());
     words_->setText(words);
+    fold_->setSummary(words);
     setAccessibleDescription(words_->text());
 }
 

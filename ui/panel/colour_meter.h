@@ -25,6 +25,7 @@ private:
     Session& session_;
     const ColourWatch& colours_;
     const NoiseWatch& noise_;
+    class Fold* fold_;
     class TonePlot* plot_;
     QLabel* words_;
 };

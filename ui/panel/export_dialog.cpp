@@ -17,7 +17,9 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr char formatKey[] = "export/format", depthKey[] = "export/depth", qualityKey[] = "export/quality";
+constexpr char formatKey[] = "export/format", depthKey[] = "export/depth", qualityKey[] = "export/quality",
+               longSideKey[] = "export/long-side";
+constexpr int ownSize = 0;
 
 QString depthName(image::SampleType type) {
     switch (type) {
@@ -38,6 +40,7 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QI
       format_(new QComboBox(this)),
       depth_(new QComboBox(this)),
       quality_(new QSpinBox(this)),
+      longSide_(new QSpinBox(this)),
       size_(new QLabel(this)),
       behind_(new QComboBox(this)) {
     setWindowTitle(tr("Export"));
@@ -55,6 +58,16 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QI
     quality_->setAccessibleName(tr("Quality"));
     quality_->setToolTip(
         tr("JPEG only. 92 is hard to tell from the original; from 95 on, colours keep their full resolution"));
+    longSide_->setRange(ownSize, std::max(photo_.width, photo_.height));
+    longSide_->setSingleStep(100);
+    longSide_->setSuffix(tr(" px"));
+    longSide_->setSpecialValueText(tr("as the photo"));
+    longSide_->setValue(QSettings().value(longSideKey, ownSize).toInt());
+    longSide_->setObjectName("export-long-side");
+    longSide_->setAccessibleName(tr("Longest side, in pixels"));
+    longSide_->setToolTip(
+        tr("Makes the picture smaller: corrected at its full size, then averaged in linear light. 0 leaves it as it "
+           "is"));
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
     buttons->addButton(tr("Choose file…"), QDialogButtonBox::AcceptRole);
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
@@ -63,10 +76,11 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QI
     form->addRow(tr("Format"), format_);
     form->addRow(tr("Depth"), depth_);
     form->addRow(tr("Quality"), quality_);
+    form->addRow(tr("Longest side"), longSide_);
     size_->setObjectName("expected-size");
     size_->setProperty("quiet", true);
     size_->setToolTip(tr("Judged from a small version of the picture"));
-    form->addRow(tr("Size of the file"), size_);
+    form->addRow(tr("Result"), size_);
     behind_->addItems({tr("Transparent, without the backdrop"), tr("Over the backdrop")});
     behind_->setAccessibleName(tr("Cut-out"));
     behind_->setObjectName("export-backdrop");
@@ -78,6 +92,7 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QI
     connect(format_, &QComboBox::currentIndexChanged, this, &ExportDialog::showDepths);
     connect(depth_, &QComboBox::currentIndexChanged, this, &ExportDialog::showSize);
     connect(quality_, &QSpinBox::valueChanged, this, &ExportDialog::showSize);
+    connect(longSide_, &QSpinBox::valueChanged, this, &ExportDialog::showSize);
     showDepths();
     const int depth = depth_->findData(QSettings().value(depthKey, static_cast<int>(photoType_)).toInt());
     if (depth >= 0) depth_->setCurrentIndex(depth);
@@ -87,6 +102,7 @@ void ExportDialog::remember() const {
     QSettings().setValue(formatKey, idText(format()->name));
     QSettings().setValue(depthKey, depth_->currentData());
     QSettings().setValue(qualityKey, quality_->value());
+    QSettings().setValue(longSideKey, longSide_->value());
 }
 
 const io::Format* ExportDialog::format() const {
@@ -97,7 +113,8 @@ const io::Format* ExportDialog::format() const {
 double ExportDialog::expectedBytes() const {
     constexpr int channels = 3;
     const auto type = static_cast<image::SampleType>(depth_->currentData().toInt());
-    const double pixels = double(photo_.width) * photo_.height, sampleBytes = static_cast<double>(image::bytesOf(type));
+    const base::Size size = task::exportedSize(photo_, settings());
+    const double pixels = double(size.width) * size.height, sampleBytes = static_cast<double>(image::bytesOf(type));
     if (small_.isNull() || (format()->name != "JPEG" && format()->name != "PNG"))
         return pixels * channels * sampleBytes;
     QByteArray bytes;
@@ -109,8 +126,12 @@ double ExportDialog::expectedBytes() const {
 }
 
 void ExportDialog::showSize() {
-    if (depth_->count() > 0)
-        size_->setText(tr("about %1").arg(QLocale::c().formattedDataSize(qint64(expectedBytes()), 0)));
+    if (depth_->count() == 0) return;
+    const base::Size size = task::exportedSize(photo_, settings());
+    size_->setText(tr("%1 × %2 px, about %3")
+                       .arg(size.width)
+                       .arg(size.height)
+                       .arg(QLocale::c().formattedDataSize(qint64(expectedBytes()), 0)));
 }
 
 void ExportDialog::showDepths() {
@@ -129,6 +150,7 @@ task::ExportSettings ExportDialog::settings() const {
     settings.format = format();
     settings.type = static_cast<image::SampleType>(depth_->currentData().toInt());
     settings.quality = quality_->value();
+    if (longSide_->value() != ownSize) settings.longSidePx = longSide_->value();
     settings.overBackdrop = behind_->currentIndex() == 1;
     return settings;
 }

@@ -1,5 +1,5 @@
-// Settings of an export: format, depth, quality, and for a cut-out before a backdrop whether with it; begins with those
-// of the last export. The file is asked for afterwards, by the chooser.
+// Settings of an export: format, depth, quality, size, and for a cut-out before a backdrop whether with it; begins with
+// those of the last export. The file is asked for afterwards, by the chooser.
 #pragma once
 
 #include <QDialog>
@@ -31,7 +31,7 @@ private:
     image::SampleType photoType_;
     QImage small_;
     QComboBox *format_, *depth_;
-    QSpinBox* quality_;
+    QSpinBox *quality_, *longSide_;  // the latter at its least: the photo's own size
     QLabel* size_;
     QComboBox* behind_;  // 0 transparent, 1 over the backdrop
 };

@@ -52,8 +52,7 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
     QList<Segmented::Choice> choices;
     for (int i = 0; i < count; ++i) {
         const QString name = nameOf(rangeOf(*f.settings(), i));
-        choices.append(
-            {count > 3 ? QString::number(i + 1) : name, QObject::tr("Band %1: %2").arg(i + 1).arg(name.toLower())});
+        choices.append({count > 3 ? QString::number(i + 1) : name, QObject::tr("Band %1: %2").arg(i + 1).arg(name)});
     }
     FlowLayout* row = f.addRow();
     auto* which = new Segmented(QObject::tr("Band"), choices, f.body);
@@ -206,7 +205,7 @@ void buildHueBandsEditor(const EditorFrame& f) {
         for (const std::size_t column :
              {adjust::bandHue, adjust::bandSaturation, adjust::bandLightness, adjust::bandTowards, adjust::bandBend}) {
             const base::ParamSpec& spec = f.kind.tables[0].columns[column];
-            auto* slider = boundSlider(spec, f.step(words(spec.label).toLower()), f.session, {f.correction, 0}, f.body,
+            auto* slider = boundSlider(spec, f.step(words(spec.label)), f.session, {f.correction, 0}, f.body,
                                        [f, band, column](const document::Document& document, double value) {
                                            return f.with(document, [&](adjust::Settings& next) {
                                                if (hasBand(next, band)) rowOf(next, band)[column] = value;

@@ -30,7 +30,7 @@ void buildInkTableEditor(const EditorFrame& f) {
             const base::ParamSpec& spec = f.kind.params[param];
             auto* field = new DragField(spec, f.body);
             field->setObjectName(idText(spec.id));
-            const auto gesture = f.gesture(f.step(words(spec.label).toLower()));
+            const auto gesture = f.gesture(f.step(words(spec.label)));
             QObject::connect(field, &DragField::changed, f.body, [f, gesture, param](double value) {
                 f.preview(*gesture, [=](adjust::Settings& next) { next.values[param] = value; });
             });

@@ -6,6 +6,7 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 
+#include "ui/control/fold.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 
@@ -43,6 +44,31 @@ PanelFrame::PanelFrame(const QString& heading, PanelBorder::Edge border, const Q
 
 void PanelFrame::addBelow(QWidget* widget) {
     static_cast<QVBoxLayout*>(layout())->addWidget(widget);
+    below_.append(widget);
+}
+
+// What scrolls comes first: the folds below it stay open only where both fit.
+void PanelFrame::shareRoom() {
+    if (!scroll_->widget() || below_.isEmpty()) return;
+    int open = 0, room = scroll_->height();
+    QList<Fold*> folds;
+    for (QWidget* widget : below_) {
+        for (Fold* fold : widget->findChildren<Fold*>()) {
+            if (!fold->isVisibleTo(widget)) continue;
+            folds.append(fold);
+            open += fold->openHeight();
+            room += fold->height();
+        }
+    }
+    const bool isShort = scroll_->widget()->sizeHint().height() + open > room;
+    for (Fold* fold : folds) fold->giveWay(isShort);
+}
+
+bool PanelFrame::eventFilter(QObject* object, QEvent* event) {
+    // Folds within the body, and editors that grow.
+    if (object == scroll_->widget() && event->type() == QEvent::LayoutRequest)
+        QMetaObject::invokeMethod(this, &PanelFrame::shareRoom, Qt::QueuedConnection);
+    return QWidget::eventFilter(object, event);
 }
 
 void PanelFrame::setAside(const QString& text) {
@@ -57,6 +83,7 @@ void PanelFrame::showAside() {
 void PanelFrame::resizeEvent(QResizeEvent*) {
     border_->place();
     showAside();
+    QMetaObject::invokeMethod(this, &PanelFrame::shareRoom, Qt::QueuedConnection);
 }
 
 void PanelFrame::setThread(const QColor& colour) {
@@ -76,6 +103,7 @@ void PanelFrame::showBody(const QString& structure) {
             this, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); }, Qt::QueuedConnection);
     }
     for (const auto& refresh : refreshers_) refresh();
+    QMetaObject::invokeMethod(this, &PanelFrame::shareRoom, Qt::QueuedConnection);
 }
 
 QWidget* PanelFrame::freshBody() {
@@ -84,6 +112,7 @@ QWidget* PanelFrame::freshBody() {
     layout->setContentsMargins(marginPx, 4, marginPx, 8);
     layout->setSpacing(0);
     scroll_->setWidget(body);  // the old one is deleted
+    body->installEventFilter(this);
     return body;
 }
 

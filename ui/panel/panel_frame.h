@@ -25,24 +25,28 @@ public:
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
+    bool eventFilter(QObject* object, QEvent* event) override;
     void setAside(const QString& text);    // right of the heading
     void setThread(const QColor& colour);  // invalid: none
     // To be called when anything may have changed; does nothing more where `structure` is what was built last.
     void showBody(const QString& structure);
     virtual void build(QVBoxLayout* layout, QWidget* body) = 0;
     void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
-    void addBelow(QWidget* widget);         // stays in sight under what scrolls
+    // Stays in sight under what scrolls; its folds give way where what scrolls would otherwise not fit.
+    void addBelow(QWidget* widget);
     void rebuildNext() { built_.reset(); }  // even where the structure is the same
 
     static QLabel* quietLabel(const QString& text, QWidget* parent);
     static QWidget* separator(QWidget* parent);
 
 private:
+    void shareRoom();
     QWidget* freshBody();
     QString focusedName() const;
     void showAside();
 
     QList<std::function<void()>> refreshers_;
+    QList<QWidget*> below_;
     std::optional<QString> built_;
     class QScrollArea* scroll_;
     QLabel* aside_;

@@ -207,6 +207,7 @@ void PartRow::remove() {
     session_.edit(tr("remove part"), [&](const document::Document& d) {
         return document::withoutPart(d, session_.selectedCorrection(), part_);
     });
+    session_.sayOfStep(tr("Removed a part of the mask."));
 }
 
 // Delete on a part removes the part; without a word here the window would take the key for the correction.

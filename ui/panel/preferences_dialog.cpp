@@ -1,15 +1,33 @@
 #include "ui/panel/preferences_dialog.h"
 
+#include <QDesktopServices>
 #include <QDialogButtonBox>
 #include <QFormLayout>
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QUrl>
 
 #include "ui/control/segmented.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
+
+namespace {
+
+qint64 bytesIn(const std::filesystem::path& folder) {
+    std::error_code ignored;
+    qint64 sum = 0;
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(folder, ignored)) {
+        const auto bytes = entry.is_regular_file(ignored) ? entry.file_size(ignored) : 0;
+        if (!ignored) sum += static_cast<qint64>(bytes);
+    }
+    return sum;
+}
+
+}  // namespace
 
 PreferencesDialog::PreferencesDialog(const std::filesystem::path& recoveryFolder, QWidget* parent) : QDialog(parent) {
     setWindowTitle(tr("Preferences"));
@@ -90,6 +108,20 @@ void PreferencesDialog::addRecovery(QFormLayout* form, const std::filesystem::pa
     place->setAccessibleName(tr("Folder of unsaved work"));
     place->setToolTip(tr("Steps that are not saved yet are written here, so that they outlast a power cut"));
     form->addRow(tr("Unsaved work is kept in"), place);
+    auto* row = new QHBoxLayout;
+    auto* size = new QLabel(
+        tr("%1 now; what is saved or discarded is removed").arg(QLocale::c().formattedDataSize(bytesIn(folder), 1)),
+        this);
+    size->setProperty("quiet", true);
+    auto* open = new QPushButton(tr("Show in folder"), this);
+    open->setToolTip(
+        tr("Opens the folder in the file manager. To have it elsewhere, set XDG_STATE_HOME before the "
+           "start"));
+    connect(open, &QPushButton::clicked, this,
+            [folder] { QDesktopServices::openUrl(QUrl::fromLocalFile(QString::fromStdString(folder.string()))); });
+    row->addWidget(size);
+    row->addWidget(open);
+    form->addRow({}, row);
 }
 
 }  // namespace dimhem::ui

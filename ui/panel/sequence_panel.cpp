@@ -286,11 +286,14 @@ void SequencePanel::removeSelected() {
 void SequencePanel::remove(const QList<document::Id>& ids) {
     if (ids.isEmpty()) return;
     also_.clear();
+    const document::Correction* first = document::findCorrection(*session_.document(), ids.front());
+    const QString name = first ? QString::fromStdString(first->name) : QString();
     session_.edit(tr("remove correction"), [&](const document::Document& d) {
         auto next = std::make_shared<const document::Document>(d);
         for (const document::Id id : ids) next = document::withoutCorrection(*next, id);
         return next;
     });
+    session_.sayOfStep(ids.size() == 1 ? tr("Removed %1.").arg(name) : tr("Removed %1 corrections.").arg(ids.size()));
 }
 
 // Before which card a drop at this place would go.

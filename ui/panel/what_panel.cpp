@@ -12,6 +12,7 @@
 #include "core/kernel/mix_rows.h"
 #include "ui/bound/bound_slider.h"
 #include "ui/control/drag_label.h"
+#include "ui/control/fold.h"
 #include "ui/control/icon.h"
 #include "ui/control/labelled_row.h"
 #include "ui/control/stitch.h"
@@ -100,7 +101,36 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
     });
     layout->addWidget(strength);
-    addBlend(layout, body);
+    addBlending(layout, body);
+    for (const document::AdjustmentUse& use : correction->adjustments) addAdjustment(layout, body, use);
+    layout->addSpacing(6);
+    layout->addWidget(separator(body));
+    layout->addSpacing(8);
+    addAdjustmentMenu(layout, body);
+    layout->addStretch(1);
+}
+
+// How the correction is laid over what was there: rarely changed.
+void WhatPanel::addBlending(QBoxLayout* layout, QWidget* body) {
+    auto* fold = new Fold(tr("Blending"), "blending", tr("How what the correction makes is laid over the photo"), body);
+    addBlend(fold->rows(), fold->body());
+    addMixing(fold->rows(), fold->body());
+    addCleanEdge(fold->rows(), fold->body());
+    onRefresh([this, fold] {
+        const document::Correction* c = session_.correction();
+        if (!c) return;
+        QStringList set;
+        for (const kernel::BlendModeInfo& info : kernel::blendModes()) {
+            if (info.mode == c->blend) set << words(info.label);
+        }
+        set << words(kernel::mixingLaws()[static_cast<std::size_t>(c->mixing)].label);
+        if (c->cleanEdge) set << tr("Clean edge");
+        fold->setSummary(set.join(tr(", ")));
+    });
+    layout->addWidget(fold);
+}
+
+void WhatPanel::addCleanEdge(QBoxLayout* layout, QWidget* body) {
     static constexpr base::ParamSpec clean = {
         .id = "clean-edge",
         .label = "Clean edge",
@@ -120,12 +150,6 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) cleanEdge->setValue(session_.correction()->cleanEdge);
     });
     layout->addWidget(cleanEdge);
-    for (const document::AdjustmentUse& use : correction->adjustments) addAdjustment(layout, body, use);
-    layout->addSpacing(6);
-    layout->addWidget(separator(body));
-    layout->addSpacing(8);
-    addAdjustmentMenu(layout, body);
-    layout->addStretch(1);
 }
 
 void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
@@ -151,7 +175,6 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
             modes->setCurrentIndex(modes->findData(static_cast<int>(session_.correction()->blend)));
     });
     layout->addWidget(new LabelledRow(tr("Blend"), modes, body));
-    addMixing(layout, body);
 }
 
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
@@ -210,6 +233,7 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
         session_.edit(tr("remove adjustment: %1").arg(name), [&](const document::Document& d) {
             return document::withoutAdjustment(d, session_.selectedCorrection(), id);
         });
+        session_.sayOfStep(tr("Removed the adjustment %1.").arg(name));
     });
     const auto& all = session_.correction()->adjustments;
     const auto at = std::find_if(all.begin(), all.end(), [=](const auto& u) { return u.id == id; }) - all.begin();

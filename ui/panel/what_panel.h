@@ -28,7 +28,9 @@ private:
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
+    void addBlending(QBoxLayout* layout, QWidget* body);
     void addBlend(QBoxLayout* layout, QWidget* body);
+    void addCleanEdge(QBoxLayout* layout, QWidget* body);
     void addMixing(QBoxLayout* layout, QWidget* body);
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);

@@ -24,13 +24,13 @@ namespace dimhem::ui {
 
 namespace {
 
-// What is set, as in "feather 4 px, expand -1.0 px".
+// What is set, as in "Feather 4 px, Expand -1.0 px".
 QString refineSummary(const mask::Mask& mask) {
     QStringList set;
     for (const mask::RefineParam& param : mask::refineParams()) {
         const double value = mask.refine.*param.value;
         if (value != param.spec.neutral)
-            set << QObject::tr("%1 %2").arg(words(param.spec.label).toLower(), shownValue(param.spec, value));
+            set << QObject::tr("%1 %2").arg(words(param.spec.label), shownValue(param.spec, value));
     }
     if (mask.inverted) set << QObject::tr("inverted");
     return set.isEmpty() ? QObject::tr("nothing set") : set.join(QObject::tr(", "));

@@ -38,7 +38,7 @@ QImage imageOf(const image::Photo& photo) {
 
 DocumentJobs::~DocumentJobs() {
     waiting_.clear();
-    cancel_.cancel();
+    if (kind_ != Kind::saving) cancel_.cancel();  // what the person has asked to be kept is written
     QThreadPool::globalInstance()->waitForDone();
 }
 
@@ -68,7 +68,7 @@ void DocumentJobs::end() {
 
 void DocumentJobs::cancel() {
     std::erase_if(waiting_, [](const Job& job) { return job.kind != Kind::saving; });
-    if (kind_ != Kind::saving) cancel_.cancel();
+    cancel_.cancel();
 }
 
 void DocumentJobs::open(const QString& path, const QString& photoInstead) {
@@ -159,8 +159,8 @@ void DocumentJobs::saveNow(const QString& path, const std::function<void()>& the
     const document::DocumentPtr version = session_.document();
     runInBackground(
         this,
-        [version, opened = session_.origin(), path = pathOf(path), settings] {
-            return task::save(opened, version, path, settings);
+        [version, opened = session_.origin(), path = pathOf(path), settings, token = cancel_.token()] {
+            return task::save(opened, version, path, settings, token);
         },
         [this, version, path, then, settings](const base::Result<task::Saved>& written) {
             if (written) {

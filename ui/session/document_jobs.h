@@ -36,7 +36,7 @@ public:
     bool isBusy() const { return kind_ != Kind::none; }
     Kind running() const { return kind_; }
     const QString& job() const { return job_; }  // a few words for the notes line
-    void cancel();                               // what is running and what waits, but for saving
+    void cancel();                               // what is running, and what waits but for saving
 
     // Documents and photos opened last, the newest first.
     static QStringList recentFiles();

@@ -46,6 +46,8 @@ QList<KeyEntry> viewKeys() {
         {"surround", group, QObject::tr("Next surround of the photo: mid grey, light, black"), QKeySequence("U")},
         {"inset", group, QObject::tr("The small whole photo on or off"), QKeySequence("I")},
         {"panels", group, QObject::tr("Hide or show all panels"), QKeySequence("'")},
+        {"second-view", group, QObject::tr("A second window with the whole photo or at actual size"),
+         QKeySequence("Ctrl+2")},
         {"full-screen", group, QObject::tr("Full screen"), QKeySequence("F11")},
     };
 }

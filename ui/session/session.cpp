@@ -415,6 +415,12 @@ void Session::setPointer(const std::optional<PointerColours>& colours) {
     Q_EMIT pointerChanged();
 }
 
+void Session::sayOfStep(const QString& sentence) {
+    say(sentence, tr("Undo"), [this, made = step(), document = opening_] {
+        if (isOpen() && opening_ == document && step() == made) undo();
+    });
+}
+
 void Session::say(const QString& sentence, const QString& actionName, std::function<void()> action) {
     Q_EMIT said(sentence, actionName, action);
 }

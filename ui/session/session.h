@@ -134,6 +134,8 @@ public:
 
     // A sentence for the person, in the bar over the photo, with something to do about it where there is.
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
+    // The same of the step just made, with the offer to take it back while nothing has been done after it.
+    void sayOfStep(const QString& sentence);
 
 Q_SIGNALS:
     void opened();           // another document, or none

@@ -231,4 +231,28 @@ TEST(Xmp, ExtendedPacketsAreJoinedAndDamagedOnesAreNoticed) {
     EXPECT_EQ(joined.packet.find("HasExtendedXMP"), std::string::npos);
 }
 
+// Exif 2.32, tags 40962 and 40963; XMP (ISO 16684-1) repeats the TIFF tags 256 and 257.
+TEST(Metadata, OfAPictureOfAnotherSizeSaySo) {
+    Exiv2::ExifData exif;
+    exif["Exif.Photo.PixelXDimension"] = std::uint32_t{6000};
+    exif["Exif.Photo.PixelYDimension"] = std::uint32_t{4000};
+    exif["Exif.Photo.FNumber"] = Exiv2::Rational(28, 10);
+    image::Metadata metadata;
+    metadata.exif = encodedExif(exif);
+    metadata.xmp = xmpPacket("<tiff:ImageWidth>6000</tiff:ImageWidth><xmp:Rating>4</xmp:Rating>");
+    const image::Metadata small = withSize(metadata, {1200, 800});
+    Exiv2::ExifData said = decodedExif(small);
+    EXPECT_EQ(said["Exif.Photo.PixelXDimension"].toLong(), 1200);
+    EXPECT_EQ(said["Exif.Photo.PixelYDimension"].toLong(), 800);
+    EXPECT_EQ(said["Exif.Photo.FNumber"].toString(), "28/10");
+    EXPECT_EQ(small.xmp.find("6000"), std::string::npos) << small.xmp;
+    EXPECT_NE(small.xmp.find("1200"), std::string::npos);
+    EXPECT_NE(small.xmp.find("Rating"), std::string::npos);
+    metadata.exif = richExif();  // says nothing of the size
+    metadata.xmp = "not well-formed <";
+    const image::Metadata kept = withSize(metadata, {1200, 800});
+    EXPECT_EQ(kept.exif, metadata.exif);
+    EXPECT_EQ(kept.xmp, metadata.xmp);
+}
+
 }  // namespace dimhem::io

@@ -1,0 +1,53 @@
+// A window of its own, for a second screen: the finished picture, whole or at actual size, as it is being worked on.
+// Nothing is drawn over it and nothing is edited in it.
+//
+// Dragging looks elsewhere, a double click goes from the whole photo to actual size and back; at actual size it goes
+// where the photo is pressed in the main window.
+#pragma once
+
+#include <QWidget>
+
+#include "ui/canvas/frame_image.h"
+#include "ui/session/frame_thread.h"
+#include "ui/session/session.h"
+
+namespace dimhem::ui {
+
+class SecondView final : public QWidget {
+    Q_OBJECT
+
+public:
+    SecondView(Session& session, QWidget* window);
+
+    const Viewport& viewport() const { return viewport_; }
+    bool isUpToDate() const { return !isVisible() || (!requestPending_ && frames_.isIdle()); }
+    void showPlace(base::Point place);  // brought in sight
+    void refresh();
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void showEvent(QShowEvent* event) override;
+    void closeEvent(QCloseEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    void restart();
+    void placeOnOtherScreen();
+    void switchSize(QPointF about);
+    void sendRequest();
+
+    Session& session_;
+    Viewport viewport_;
+    FrameImage frame_;
+    std::optional<QPointF> panFrom_;
+    bool requestPending_ = false;
+    FrameThread frames_;
+};
+
+}  // namespace dimhem::ui
