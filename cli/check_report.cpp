@@ -4,7 +4,10 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "core/colour/ciede2000.h"
 #include "core/task/hem_check.h"
+#include "core/task/masked_colours.h"
+#include "core/task/notes.h"
 
 namespace dimhem::cli {
 
@@ -70,6 +73,48 @@ std::string textOf(const document::Correction& correction, const task::HemReport
     return out.str();
 }
 
+ordered_json jsonOf(const task::Colours& colours) {
+    const auto share = [&](check::Fault fault) { return colours.faultPct[static_cast<std::size_t>(fault)]; };
+    return {{"lab", colours.lab.mean},
+            {"spread", colours.lab.spread},
+            {"chroma", colours.chroma},
+            {"clipped", share(check::Fault::clipped)},
+            {"blocked", share(check::Fault::blocked)},
+            {"outside", share(check::Fault::outside)}};
+}
+
+ordered_json jsonOf(const task::MaskedColours& colours) {
+    const auto lab = [](const task::Colours& c) { return colour::Lab{c.lab.mean[0], c.lab.mean[1], c.lab.mean[2]}; };
+    const auto newly = [&](check::Fault fault) { return colours.newlyPct[static_cast<std::size_t>(fault)]; };
+    return {{"before", jsonOf(colours.before)},
+            {"after", jsonOf(colours.after)},
+            {"difference", colour::ciede2000(lab(colours.before), lab(colours.after))},
+            {"newly-clipped", newly(check::Fault::clipped)},
+            {"newly-blocked", newly(check::Fault::blocked)},
+            {"newly-outside", newly(check::Fault::outside)}};
+}
+
+ordered_json jsonOf(const task::Note& note, const document::Document& document, std::optional<double> easePct) {
+    ordered_json out{{"note", document::idOf(note.kind)}, {"amount", note.amount}};
+    if (const document::Correction* other = document::findCorrection(document, note.other)) out["with"] = other->name;
+    if (note.before != 0) out["before"] = note.before;
+    const base::Rect& p = note.place;
+    if (!p.empty()) out["place"] = {p.x0, p.y0, p.x1, p.y1};
+    if (easePct) out["ease"] = *easePct;
+    return out;
+}
+
+// Of one correction: those that stand against another too.
+ordered_json notesJson(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
+                       const std::vector<task::Note>& notes, const base::CancelToken& stopped) {
+    ordered_json list = ordered_json::array();
+    for (const task::Note& note : notes) {
+        if (note.correction == correction)
+            list.push_back(jsonOf(note, *document, task::easeOf(renderer, document, note, stopped)));
+    }
+    return list;
+}
+
 }  // namespace
 
 base::Result<std::string> checkReport(const task::Opened& opened, std::optional<document::Id> only, bool asJson,
@@ -77,12 +122,18 @@ base::Result<std::string> checkReport(const task::Opened& opened, std::optional<
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
     ordered_json all = ordered_json::array();
     std::string text;
+    const std::vector<task::Note> notes =
+        asJson ? task::notesOf(renderer, opened.document, stopped) : std::vector<task::Note>();
     for (const auto& correction : opened.document->corrections) {
         if (only && correction->id != *only) continue;
         const auto report = task::hemCheck(renderer, opened.document, correction->id, {}, stopped);
         if (!report) return tl::unexpected(base::Error{base::ErrorCode::cancelled, "The check was stopped."});
         if (asJson) {
-            all.push_back(jsonOf(*correction, *report));
+            ordered_json of = jsonOf(*correction, *report);
+            if (const auto colours = task::maskedColours(renderer, opened.document, correction->id, stopped))
+                of["colours"] = jsonOf(*colours);
+            of["notes"] = notesJson(renderer, opened.document, correction->id, notes, stopped);
+            all.push_back(std::move(of));
         } else {
             text += textOf(*correction, *report);
         }

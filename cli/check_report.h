@@ -1,4 +1,5 @@
-// What `hem check` says of the corrections of a document: the figures of the hem check.
+// What `hem check` says of the corrections of a document: the figures of the hem check; as JSON the colours under each
+// mask and the notes too.
 #pragma once
 
 #include <optional>

@@ -1,13 +1,18 @@
 #include "cli/commands.h"
 
 #include <algorithm>
+#include <array>
 #include <charconv>
+#include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "cli/check_report.h"
+#include "cli/probe_report.h"
 #include "cli/report.h"
+#include "core/adjust/white_balance.h"
+#include "core/document/edits.h"
 #include "core/document/json_schema.h"
 #include "core/image/limits.h"
 #include "core/io/file_lock.h"
@@ -39,7 +44,14 @@ constexpr std::string_view usage =
       the steps, the grain, the haze, the gains of a shadow, the colour of a veil.
   hem check DOCUMENT [--correction NAME] [--json] [--photo FILE]
       How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,
-      and how much of the edge could not be measured.
+      and how much of the edge could not be measured. As JSON also the colours under each mask before and after, what
+      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it.
+  hem probe DOCUMENT (--at X,Y [--size 1|3|5|15|51] | --place X0,Y0,X1,Y1 | --correction NAME) [--json]
+            [--photo FILE]
+      The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of 255, L*a*b*,
+      chroma and hue, the spread about the mean, and the CIEDE2000 difference.
+  hem neutral FILE --place X0,Y0,X1,Y1 [--leave 0..100] [--json] [--photo FILE]
+      The white balance that makes a place neutral, but for --leave % of its cast.
   hem info FILE [--json] [--photo FILE]
       What a photo or document holds.
   hem schema
@@ -190,19 +202,24 @@ int save(const Arguments& arguments, std::ostream& err) {
 }
 
 // "120,40,300,200"
+template <std::size_t count>
+std::array<int, count> wholeNumbers(const std::string& text, const char* wrong) {
+    std::array<int, count> numbers{};
+    const char* at = text.data();
+    const char* end = at + text.size();
+    for (std::size_t i = 0; i < count; ++i) {
+        const auto [next, error] = std::from_chars(at, end, numbers[i]);
+        const bool isLast = i + 1 == count;
+        if (error != std::errc() || (isLast ? next != end : next == end || *next != ',')) throw WrongUsage{wrong};
+        at = isLast ? next : next + 1;
+    }
+    return numbers;
+}
+
 std::optional<base::Rect> placeOf(const Arguments& arguments) {
     const auto text = arguments.find("--place");
     if (!text) return std::nullopt;
-    int numbers[4] = {};
-    const char* at = text->data();
-    const char* end = at + text->size();
-    for (int i = 0; i < 4; ++i) {
-        const auto [next, error] = std::from_chars(at, end, numbers[i]);
-        const bool isLast = i == 3;
-        if (error != std::errc() || (isLast ? next != end : next == end || *next != ','))
-            throw WrongUsage{"--place takes four whole numbers, as in 120,40,300,200."};
-        at = isLast ? next : next + 1;
-    }
+    const auto numbers = wholeNumbers<4>(*text, "--place takes four whole numbers, as in 120,40,300,200.");
     const base::Rect place{numbers[0], numbers[1], numbers[2], numbers[3]};
     if (place.x0 >= place.x1 || place.y0 >= place.y1) throw WrongUsage{"--place covers nothing."};
     return place;
@@ -260,6 +277,67 @@ int check(const Arguments& arguments, const base::CancelToken& stopped, std::ost
     return 0;
 }
 
+std::optional<document::Probe> probeOf(const Arguments& arguments) {
+    document::Probe probe;
+    if ((probe.area = placeOf(arguments))) return probe;
+    const auto at = arguments.find("--at");
+    if (!at) return std::nullopt;
+    const auto numbers = wholeNumbers<2>(*at, "--at takes two whole numbers, as in 120,40.");
+    probe.place = {static_cast<double>(numbers[0]), static_cast<double>(numbers[1])};
+    probe.sizePx = arguments.number("--size", 1, 51).value_or(probe.sizePx);
+    if (std::ranges::find(document::probeSizes, probe.sizePx) == document::probeSizes.end())
+        throw WrongUsage{"--size takes 1, 3, 5, 15 or 51."};
+    return probe;
+}
+
+int probe(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
+    arguments.allow({"--at", "--size", "--place", "--correction", "--json", "--photo"});
+    const auto place = probeOf(arguments);
+    const auto name = arguments.find("--correction");
+    if (place.has_value() == name.has_value())
+        throw WrongUsage{"A place (--at or --place) or a mask (--correction) is needed, one of them."};
+    const auto opened = openInput(arguments, err, stopped);
+    if (!opened) return failed(opened.error(), err);
+    base::Result<std::string> report = std::string();
+    if (place) {
+        report = probeReport(*opened, *place, arguments.has("--json"));
+    } else {
+        const document::Correction* correction = document::findCorrection(*opened->document, std::string_view(*name));
+        if (!correction) {
+            err << "hem: The document has no correction named \"" << *name << "\".\n";
+            return 1;
+        }
+        report = maskReport(*opened, correction->id, arguments.has("--json"));
+    }
+    if (!report) return failed(report.error(), err);
+    out << *report;
+    return 0;
+}
+
+int neutral(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
+    arguments.allow({"--place", "--leave", "--json", "--photo"});
+    const task::MeasuredPlace from{placeOf(arguments), arguments.number("--leave", 0, 100).value_or(0) / 100.0};
+    if (!from.place) throw WrongUsage{"--place is missing."};
+    const auto opened = openInput(arguments, err, stopped);
+    if (!opened) return failed(opened.error(), err);
+    // As a last correction would do it.
+    const auto last = document::withNewCorrection(*opened->document, opened->document->corrections.size());
+    const auto balance = document::withNewAdjustment(*last.document, last.id, adjust::whiteBalance);
+    const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
+    const auto version = task::withMeasured(renderer, balance.document, last.id, balance.id, from, stopped);
+    if (!version) return failed(version.error(), err);
+    const auto* use = document::findAdjustment(*document::findCorrection(**version, last.id), balance.id);
+    nlohmann::ordered_json values;
+    for (std::size_t i = 0; i < use->settings.values.size(); ++i)
+        values[std::string(use->kind->params[i].id)] = use->settings.values[i];
+    if (arguments.has("--json")) {
+        out << values.dump(1) << "\n";
+    } else {
+        for (const auto& [id, value] : values.items()) out << id << " " << value << "\n";
+    }
+    return 0;
+}
+
 int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
     arguments.allow({"--json", "--photo"});
     const auto opened = openInput(arguments, err);
@@ -287,6 +365,8 @@ int run(std::span<const std::string_view> arguments, std::ostream& out, std::ost
         if (arguments[0] == "save") return save(rest, err);
         if (arguments[0] == "measure") return measure(rest, stopped, out, err);
         if (arguments[0] == "check") return check(rest, stopped, out, err);
+        if (arguments[0] == "probe") return probe(rest, stopped, out, err);
+        if (arguments[0] == "neutral") return neutral(rest, stopped, out, err);
         if (arguments[0] == "info") return info(rest, out, err);
         throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
     } catch (const WrongUsage& wrong) {

@@ -23,7 +23,8 @@ bool isSame(const Backdrop& a, const Backdrop& b) {
 }  // namespace
 
 bool isSame(const Document& a, const Document& b) {
-    return a.corrections == b.corrections && a.photo == b.photo && isSame(a.backdrop, b.backdrop);
+    return a.corrections == b.corrections && a.photo == b.photo && isSame(a.backdrop, b.backdrop) &&
+           a.probes == b.probes && a.states == b.states && a.dismissed == b.dismissed;
 }
 
 const Correction* findCorrection(const Document& document, Id id) {
@@ -67,6 +68,11 @@ bool reaches(const Document& document, Id from, Id wanted, std::size_t stepsLeft
 }
 
 }  // namespace
+
+void forEachCorrection(const Document& document, const std::function<void(const CorrectionPtr&)>& visit) {
+    std::ranges::for_each(document.corrections, visit);
+    for (const KeptState& state : document.states) std::ranges::for_each(state.corrections, visit);
+}
 
 std::size_t weightOf(const Document& document) {
     return std::transform_reduce(document.corrections.begin(), document.corrections.end(), std::size_t{0},

@@ -5,32 +5,21 @@
 // draws the version it holds without a lock.
 #pragma once
 
-#include <atomic>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
 
 #include "core/adjust/adjustment.h"
 #include "core/document/backdrop.h"
+#include "core/document/id.h"
+#include "core/document/judging.h"
 #include "core/kernel/blend_rows.h"
 #include "core/kernel/mix_rows.h"
 #include "core/mask/mask.h"
 
 namespace dimhem::document {
-
-using Id = std::int64_t;  // unique within a document; 0 is none
-
-// Gives out ids: one source for all versions of a document, so that what was given out once is never given again, not
-// even after an undo. May be called from many threads.
-class IdSource {
-public:
-    explicit IdSource(Id first = 1) : next_(first) {}
-    Id next() { return next_.fetch_add(1, std::memory_order_relaxed); }
-
-private:
-    std::atomic<Id> next_;
-};
 
 struct AdjustmentUse {
     Id id = 0;
@@ -75,21 +64,36 @@ struct PhotoLink {
     friend bool operator==(const PhotoLink&, const PhotoLink&) = default;
 };
 
+// The corrections as they once stood, to compare with and to go back to.
+struct KeptState {
+    std::string name;
+    std::vector<CorrectionPtr> corrections;
+    friend bool operator==(const KeptState&, const KeptState&) = default;
+};
+inline constexpr std::size_t mostStates = 4;
+
 struct Document {
     PhotoLink photo;
     Backdrop backdrop;  // behind a photo with transparency
     std::vector<CorrectionPtr> corrections;
+    std::vector<Probe> probes;
+    std::vector<KeptState> states;
+    std::vector<DismissedNote> dismissed;
     std::shared_ptr<IdSource> ids = std::make_shared<IdSource>();
 };
 using DocumentPtr = std::shared_ptr<const Document>;
 
-// Whether two versions share all they say: every correction the same object, the same photo, the same backdrop.
+// Whether two versions share all they say: every correction the same object, the same photo, the same backdrop, the
+// same probes, states and dismissed notes.
 bool isSame(const Document& a, const Document& b);
 
 const Correction* findCorrection(const Document& document, Id id);
 const Correction* findCorrection(const Document& document, std::string_view name);  // the first of that name
 int indexOf(const Document& document, Id correction);                               // -1 where absent
 const AdjustmentUse* findAdjustment(const Correction& correction, Id id);
+
+// The corrections and those of kept states; what is shared comes up each time.
+void forEachCorrection(const Document& document, const std::function<void(const CorrectionPtr&)>& visit);
 
 std::size_t weightOf(const Document& document);  // of all shapes; a document can hold mask::mostWeight
 

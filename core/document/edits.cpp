@@ -1,6 +1,7 @@
 #include "core/document/edits.h"
 
 #include <algorithm>
+#include <map>
 
 #include "core/colour/thread_colours.h"
 #include "core/mask/borrowed_mask.h"
@@ -59,6 +60,77 @@ CorrectionPtr withoutLender(const CorrectionPtr& correction, Id lender) {
 DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
     Document next = document;
     next.backdrop = std::move(backdrop);
+    return keep(std::move(next));
+}
+
+DocumentPtr withEachCorrection(const Document& document,
+                               const std::function<CorrectionPtr(const CorrectionPtr&)>& change) {
+    Document next = document;
+    std::map<const Correction*, CorrectionPtr> known;  // a state shares what has not changed since
+    const auto changeAll = [&](std::vector<CorrectionPtr>& corrections) {
+        for (CorrectionPtr& correction : corrections) {
+            const auto [found, isNew] = known.try_emplace(correction.get());
+            if (isNew) found->second = change(correction);
+            correction = found->second;
+        }
+    };
+    changeAll(next.corrections);
+    for (KeptState& state : next.states) changeAll(state.corrections);
+    return keep(std::move(next));
+}
+
+DocumentPtr withNewProbe(const Document& document, const Probe& probe) {
+    Document next = document;
+    if (next.probes.size() < mostProbes) next.probes.push_back(probe);
+    return keep(std::move(next));
+}
+
+DocumentPtr withProbe(const Document& document, std::size_t index, const Probe& probe) {
+    Document next = document;
+    if (index < next.probes.size()) next.probes[index] = probe;
+    return keep(std::move(next));
+}
+
+DocumentPtr withoutProbe(const Document& document, std::size_t index) {
+    Document next = document;
+    if (index < next.probes.size()) next.probes.erase(next.probes.begin() + static_cast<std::ptrdiff_t>(index));
+    return keep(std::move(next));
+}
+
+DocumentPtr withStateKept(const Document& document, const std::string& name) {
+    Document next = document;
+    if (next.states.size() < mostStates) next.states.push_back({name, next.corrections});
+    return keep(std::move(next));
+}
+
+DocumentPtr withStateRenamed(const Document& document, std::size_t index, const std::string& name) {
+    Document next = document;
+    if (index < next.states.size()) next.states[index].name = name;
+    return keep(std::move(next));
+}
+
+DocumentPtr withoutState(const Document& document, std::size_t index) {
+    Document next = document;
+    if (index < next.states.size()) next.states.erase(next.states.begin() + static_cast<std::ptrdiff_t>(index));
+    return keep(std::move(next));
+}
+
+DocumentPtr withStateTaken(const Document& document, std::size_t index) {
+    Document next = document;
+    if (index < next.states.size()) next.corrections = next.states[index].corrections;
+    return keep(std::move(next));
+}
+
+DocumentPtr withDismissed(const Document& document, const DismissedNote& note) {
+    Document next = document;
+    if (next.dismissed.size() < mostDismissed && std::ranges::find(next.dismissed, note) == next.dismissed.end())
+        next.dismissed.push_back(note);
+    return keep(std::move(next));
+}
+
+DocumentPtr withNoneDismissed(const Document& document) {
+    Document next = document;
+    next.dismissed.clear();
     return keep(std::move(next));
 }
 

@@ -10,6 +10,21 @@ namespace dimhem::document {
 
 DocumentPtr withBackdrop(const Document& document, Backdrop backdrop);
 
+// Each correction, those of kept states too, as `change` gives it back; asked once for each object.
+DocumentPtr withEachCorrection(const Document& document,
+                               const std::function<CorrectionPtr(const CorrectionPtr&)>& change);
+
+// For judging. Probes and states by their place in the list; beyond mostProbes or mostStates none is added.
+DocumentPtr withNewProbe(const Document& document, const Probe& probe);
+DocumentPtr withProbe(const Document& document, std::size_t index, const Probe& probe);
+DocumentPtr withoutProbe(const Document& document, std::size_t index);
+DocumentPtr withStateKept(const Document& document, const std::string& name);  // the corrections as they are now
+DocumentPtr withStateRenamed(const Document& document, std::size_t index, const std::string& name);
+DocumentPtr withoutState(const Document& document, std::size_t index);
+DocumentPtr withStateTaken(const Document& document, std::size_t index);  // its corrections in place of those now
+DocumentPtr withDismissed(const Document& document, const DismissedNote& note);
+DocumentPtr withNoneDismissed(const Document& document);
+
 // Corrections. `index` counts from the photo; past the end means last.
 struct Added {
     DocumentPtr document;

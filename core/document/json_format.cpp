@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/document/json_correction.h"
+#include "core/document/json_judging.h"
 #include "core/document/json_read.h"
 #include "core/document/json_text.h"
 #include "core/document/unknown_members.h"
@@ -46,8 +47,8 @@ Result<PhotoLink> readPhoto(const json& object) {
     return photo;
 }
 
-// Ids given in the document come first, so that those the program gives out are others.
-Result<Id> firstFreeId(const json& corrections) {
+// The largest id given in a list of corrections; 0: none.
+Result<Id> largestId(const json& corrections) {
     std::set<Id> given;
     for (const json& item : corrections) {
         const auto id = item.find("id");
@@ -56,10 +57,24 @@ Result<Id> firstFreeId(const json& corrections) {
         if (!valid || !given.insert(id->get<Id>()).second)
             return fields::wrongField("id", "a whole number above 0, another for each correction");
     }
-    return given.empty() ? 1 : *given.rbegin() + 1;
+    return given.empty() ? 0 : *given.rbegin();
 }
 
-Result<void> checkBorrowing(const Document& document) {
+// Ids given in the document come first, so that those the program gives out are others. A kept state has those of the
+// corrections it was kept of.
+Result<Id> firstFreeId(const json& corrections, const json& states) {
+    DIMHEM_READ(largest, largestId(corrections));
+    for (const json& state : states) {
+        DIMHEM_READ(list, readList(state, "corrections"));
+        DIMHEM_READ(within, largestId(*list));
+        largest = std::max(largest, within);
+    }
+    return largest + 1;
+}
+
+Result<void> checkBorrowing(const std::vector<CorrectionPtr>& corrections) {
+    Document document;
+    document.corrections = corrections;
     for (const CorrectionPtr& correction : document.corrections) {
         for (const mask::PartPtr& part : correction->mask.parts) {
             const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
@@ -101,6 +116,30 @@ Result<Backdrop> readBackdrop(const json& root) {
     return Backdrop{colour::EncodedRgb{(*colour)[0], (*colour)[1], (*colour)[2]}};
 }
 
+Result<std::vector<CorrectionPtr>> readCorrections(const json& list, IdSource& ids) {
+    std::vector<CorrectionPtr> corrections;
+    std::size_t weight = 0;
+    for (const json& item : list) {
+        DIMHEM_READ(correction, readCorrection(item, corrections.size(), ids));
+        weight += mask::weightOf(correction->mask);
+        if (weight > mask::mostWeight) return fields::wrongField("corrections", "smaller: they are too much together");
+        corrections.push_back(std::move(correction));
+    }
+    if (auto sound = checkBorrowing(corrections); !sound) return tl::unexpected(sound.error());
+    return corrections;
+}
+
+Result<void> readStates(const json& states, Document& out) {
+    if (states.size() > mostStates) return fields::wrongField("states", "a list of at most 4");
+    for (const json& item : states) {
+        DIMHEM_READ(name, fields::readText(item, "name", ""));
+        DIMHEM_READ(list, readList(item, "corrections"));
+        DIMHEM_READ(corrections, readCorrections(*list, *out.ids));
+        out.states.push_back({name, std::move(corrections)});
+    }
+    return {};
+}
+
 Result<DocumentPtr> readMembers(const json& root) {
     if (!root.is_object() || root.value("format", json()) != formatName) {
         return base::fail(ErrorCode::unknownFormat, "format", "This is not a Dim Hem document.");
@@ -121,16 +160,13 @@ Result<DocumentPtr> readMembers(const json& root) {
     out.backdrop = backdrop;
     if (!root.contains("corrections")) return fields::wrongField("corrections", "a list");
     DIMHEM_READ(corrections, readList(root, "corrections"));
-    DIMHEM_READ(free, firstFreeId(*corrections));
+    DIMHEM_READ(states, readList(root, "states"));
+    DIMHEM_READ(free, firstFreeId(*corrections, *states));
     out.ids = std::make_shared<IdSource>(free);
-    std::size_t weight = 0;
-    for (const json& item : *corrections) {
-        DIMHEM_READ(correction, readCorrection(item, out.corrections.size(), *out.ids));
-        weight += mask::weightOf(correction->mask);
-        if (weight > mask::mostWeight) return fields::wrongField("corrections", "smaller: they are too much together");
-        out.corrections.push_back(std::move(correction));
-    }
-    if (auto sound = checkBorrowing(out); !sound) return tl::unexpected(sound.error());
+    DIMHEM_READ(read, readCorrections(*corrections, *out.ids));
+    out.corrections = std::move(read);
+    if (auto sound = readStates(*states, out); !sound) return tl::unexpected(sound.error());
+    if (auto sound = readJudging(root, out); !sound) return tl::unexpected(sound.error());
     return std::make_shared<const Document>(std::move(out));
 }
 
@@ -148,6 +184,12 @@ json everyMember(const Document& document) {
     root["$schema"] = nullptr;  // for editors that check as one writes
     root["photo"].update({{"path", nullptr}, {"path-encoded", nullptr}, {"sha256", nullptr}, {"size", nullptr}});
     root["backdrop"].update({{"colour", nullptr}, {"picture", nullptr}, {"picture-encoded", nullptr}});
+    for (const char* list : {"probes", "states", "dismissed"}) {
+        if (!root.contains(list)) root[list] = json::array();
+    }
+    for (json& probe : root["probes"])
+        probe.update({{"at", nullptr}, {"size", nullptr}, {"area", nullptr}, {"neutral", nullptr}});
+    for (json& note : root["dismissed"]) note["other"] = nullptr;
     return root;
 }
 
@@ -161,6 +203,12 @@ json toJson(const Document& document) {
               {"photo", photoToJson(document.photo)},
               {"corrections", std::move(corrections)}};
     if (document.backdrop.index() != 0) root["backdrop"] = backdropToJson(document.backdrop);
+    writeJudging(document, root);
+    for (const KeptState& state : document.states) {
+        json kept = json::array();
+        for (const CorrectionPtr& correction : state.corrections) kept.push_back(correctionToJson(*correction));
+        root["states"].push_back({{"name", state.name}, {"corrections", std::move(kept)}});
+    }
     return root;
 }
 

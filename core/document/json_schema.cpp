@@ -263,6 +263,29 @@ Schema backdropSchema() {
     return backdrop;
 }
 
+Schema probeSchema() {
+    Schema sizes = Schema::array();
+    for (const int size : probeSizes) sizes.push_back(size);
+    Schema probe = object({{"at", place()},
+                           {"size", {{"enum", sizes}, {"default", 5}}},
+                           {"area", listOf(numberOf(-farPx, farPx), 4, 4)},
+                           {"neutral", flag(false)}},
+                          Schema::array());
+    probe["oneOf"] = {{{"required", {"at"}}}, {{"required", {"area"}}}};
+    return probe;
+}
+
+Schema dismissedSchema() {
+    Schema kinds = Schema::array();
+    for (const NoteKind kind : noteKinds()) kinds.push_back(std::string(idOf(kind)));
+    const Schema id{{"type", "integer"}, {"minimum", 0}};
+    return object({{"note", {{"enum", kinds}}}, {"correction", id}, {"other", id}}, {"note", "correction"});
+}
+
+Schema stateSchema() {
+    return object({{"name", text()}, {"corrections", listOf(correctionSchema(), 0, manyItems)}}, {"corrections"});
+}
+
 Schema photoSchema() {
     Schema photo = object({{"path", text()},
                            {"path-encoded", text()},
@@ -288,7 +311,10 @@ Schema documentSchema() {
                           {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", formatVersion}}},
                           {"photo", photoSchema()},
                           {"backdrop", backdropSchema()},
-                          {"corrections", listOf(correctionSchema(), 0, manyItems)}},
+                          {"corrections", listOf(correctionSchema(), 0, manyItems)},
+                          {"probes", listOf(probeSchema(), 0, mostProbes)},
+                          {"states", listOf(stateSchema(), 0, mostStates)},
+                          {"dismissed", listOf(dismissedSchema(), 0, mostDismissed)}},
                          {"format", "version", "photo", "corrections"}));
     schema["$defs"] = {{"mask", maskSchema()}, {"part", partSchema()}, {"adjustment", adjustmentSchema()}};
     return schema;

@@ -118,12 +118,12 @@ bool isZip(Bytes b) {
 // Each once, however many parts name it.
 std::set<std::string> matteNames(const document::Document& document) {
     std::set<std::string> names;
-    for (const auto& correction : document.corrections) {
+    document::forEachCorrection(document, [&](const document::CorrectionPtr& correction) {
         for (const auto& part : correction->mask.parts) {
             const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
             if (matte && !matte->isAlpha()) names.insert(matte->file());
         }
-    }
+    });
     return names;
 }
 

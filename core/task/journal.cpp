@@ -153,17 +153,26 @@ Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& ori
 
 // Only what has changed is made into JSON: the rest is what it was.
 json Journal::jsonOf(const document::Document& document) {
+    std::map<document::CorrectionPtr, json> now;
+    const auto listOf = [&](const std::vector<document::CorrectionPtr>& corrections) {
+        json list = json::array();
+        for (const document::CorrectionPtr& correction : corrections) {
+            const auto [at, isNew] = now.try_emplace(correction);
+            if (isNew) {
+                const auto found = known_.find(correction);
+                at->second = found == known_.end() ? document::correctionToJson(*correction) : std::move(found->second);
+            }
+            list.push_back(at->second);
+        }
+        return list;
+    };
     document::Document bare = document;
     bare.corrections.clear();
+    bare.states.clear();
     json out = document::toJson(bare);
-    std::vector<std::pair<document::CorrectionPtr, json>> now;
-    for (const document::CorrectionPtr& correction : document.corrections) {
-        const auto found =
-            std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == correction; });
-        now.emplace_back(correction,
-                         found == known_.end() ? document::correctionToJson(*correction) : std::move(found->second));
-        out["corrections"].push_back(now.back().second);
-    }
+    out["corrections"] = listOf(document.corrections);
+    for (const document::KeptState& state : document.states)
+        out["states"].push_back({{"name", state.name}, {"corrections", listOf(state.corrections)}});
     known_ = std::move(now);
     return out;
 }

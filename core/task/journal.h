@@ -10,6 +10,7 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <vector>
@@ -53,7 +54,7 @@ private:
     std::filesystem::path path_;
     std::unique_ptr<std::FILE, CloseFile> file_;
     nlohmann::json last_;
-    std::vector<std::pair<document::CorrectionPtr, nlohmann::json>> known_;  // corrections of the last version
+    std::map<document::CorrectionPtr, nlohmann::json> known_;  // corrections of the last version, kept states too
 };
 
 // A record as it stands in a journal: its sum, the JSON text, the end of the line.

@@ -14,7 +14,7 @@ io::WriteRules saveRules(const Opened& opened, const document::Document& version
                               "the photo this document was made from, which is never changed"});
     if (const auto* picture = std::get_if<document::BackdropPicture>(&version.backdrop))
         rules.keep.push_back({picture->path, "the picture of the backdrop, which is never changed"});
-    for (const auto& correction : version.corrections) {
+    document::forEachCorrection(version, [&](const document::CorrectionPtr& correction) {
         for (const auto& part : correction->mask.parts) {
             const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
             if (!matte || matte->isAlpha()) continue;
@@ -22,7 +22,7 @@ io::WriteRules saveRules(const Opened& opened, const document::Document& version
             rules.keep.push_back(
                 {opened.documentPath.parent_path() / matte->file(), "the picture of a matte, which is never changed"});
         }
-    }
+    });
     return rules;
 }
 

@@ -7,21 +7,13 @@
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
-#include "core/kernel/coverage_rows.h"
 #include "core/task/probe.h"
 
 namespace dimhem::task {
 
 namespace {
 
-constexpr double mostPixels = 250'000;
 constexpr std::size_t bins = 100;
-
-mask::Area lookAt(const render::Renderer& renderer) {
-    const base::Size size = renderer.photo().size();
-    const int level = image::levelOfAtMost(size, mostPixels, renderer.photo().levels() - 1);
-    return {base::rectOf(image::levelSize(size, level)), level};
-}
 
 // Sums of weighed colours, to mean and spread.
 class Sums {
@@ -53,79 +45,74 @@ std::size_t binOf(double encoded) {
     return static_cast<std::size_t>(std::clamp(encoded, 0.0, 0.9999) * bins);
 }
 
-// How much of each pixel counts: the mask's coverage, times the photo's own alpha where it has one.
-image::Plane<float> weightsOf(const render::Renderer& renderer, const mask::Area& area,
-                              const mask::Coverage& coverage) {
-    image::Plane<float> weights(area.rect.size());
-    const bool hasAlpha = renderer.photo().photo().samples.hasAlpha();
-    if (hasAlpha) {
-        image::EncodedPlanes unused(area.rect.size());
-        renderer.photo().read(area.rect, area.level, unused, &weights);
-    }
-    for (int y = 0; y < area.rect.height(); ++y) {
-        for (int x = 0; x < area.rect.width(); ++x) {
-            const std::uint16_t covered = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
-            float& weight = weights.row(y)[static_cast<std::size_t>(x)];
-            weight = (hasAlpha ? weight : 1.0f) * static_cast<float>(covered) / kernel::fullCoverage;
-        }
-    }
-    return weights;
-}
-
-bool anyAbove(const image::Plane<float>& plane, float least) {
-    for (int y = 0; y < plane.size().height; ++y) {
-        const auto row = plane.row(y);
-        if (std::any_of(row.begin(), row.end(), [=](float v) { return v > least; })) return true;
-    }
-    return false;
-}
-
-Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<float>& weights) {
+Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<float>& weights,
+                     const WrittenColours& written) {
     Colours out;
     out.tones.resize(bins);
+    out.lightness.resize(bins);
     for (auto& channel : out.channels) channel.resize(bins);
     Sums sums;
-    double clipped = 0;
+    std::vector<check::Fault> faults;
     for (int y = 0; y < picture.size().height; ++y) {
+        written.faultsOf(picture, y, faults);
         for (int x = 0; x < picture.size().width; ++x) {
             const double weight = weights.row(y)[static_cast<std::size_t>(x)];
             if (weight <= 0) continue;
             const colour::EncodedRgb c = pixelOf(picture, x, y);
-            sums.add(colour::labFromEncoded(c), weight);
+            const colour::Lab lab = colour::labFromEncoded(c);
+            sums.add(lab, weight);
+            out.chroma += weight * std::hypot(lab.a, lab.b);
             out.tones[binOf(colour::encodedFromLinear(colour::luminance(colour::linearFromEncoded(c))))] += weight;
+            out.lightness[binOf(lab.l / 100)] += weight;
             out.channels[0][binOf(c.r)] += weight;
             out.channels[1][binOf(c.g)] += weight;
             out.channels[2][binOf(c.b)] += weight;
-            constexpr double black = 0.5 / 255, white = 1 - black;
-            if (std::max({c.r, c.g, c.b}) >= white || std::max({c.r, c.g, c.b}) <= black) clipped += weight;
+            out.faultPct[static_cast<std::size_t>(faults[static_cast<std::size_t>(x)])] += weight;
         }
     }
     out.lab = sums.spread();
-    out.clippedPct = 100 * clipped / sums.weight();
+    out.chroma /= sums.weight();
+    for (double& pct : out.faultPct) pct *= 100 / sums.weight();
     return out;
+}
+
+std::array<double, check::faults> newFaults(const MaskedPictures& pictures, const WrittenColours& written) {
+    std::array<double, check::faults> pct{};
+    double all = 0;
+    std::vector<check::Fault> was, is;
+    for (int y = 0; y < pictures.weights.size().height; ++y) {
+        written.faultsOf(pictures.before, y, was);
+        written.faultsOf(pictures.after, y, is);
+        const auto weights = pictures.weights.row(y);
+        for (std::size_t x = 0; x < weights.size(); ++x) {
+            const double weight = weights[x];
+            all += weight;
+            if (is[x] != was[x] && is[x] != check::Fault::none) pct[static_cast<std::size_t>(is[x])] += weight;
+        }
+    }
+    for (double& share : pct) share *= 100 / all;
+    return pct;
 }
 
 }  // namespace
 
 std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, const document::DocumentPtr& document,
                                            document::Id correction, const base::CancelToken& cancel) {
-    const mask::Area area = lookAt(renderer);
-    const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}), correction, area);
-    if (coverage->isEmpty() || cancel.cancelled()) return std::nullopt;
-    const image::Plane<float> weights = weightsOf(renderer, area, *coverage);
-    render::Comparison before, after;
-    before.stopBefore = correction;
-    after.stopAfter = correction;
-    image::EncodedPlanes picture(area.rect.size());
-    renderer.picture(render::Sequence(document, before), area, picture);
-    if (cancel.cancelled()) return std::nullopt;
-    MaskedColours out;
-    if (!anyAbove(weights, 0)) return std::nullopt;  // all of it transparent
-    out.before = coloursUnder(picture, weights);
-    renderer.picture(render::Sequence(document, after), area, picture);
-    if (cancel.cancelled()) return std::nullopt;
-    out.after = coloursUnder(picture, weights);
-    return out;
+    const auto pictures = maskedPictures(renderer, document, correction, cancel);
+    if (!pictures) return std::nullopt;
+    return coloursOf(*pictures, WrittenColours(renderer.photo().photo()));
+}
+
+MaskedColours coloursOf(const MaskedPictures& pictures, const WrittenColours& written) {
+    return {coloursUnder(pictures.before, pictures.weights, written),
+            coloursUnder(pictures.after, pictures.weights, written), newFaults(pictures, written)};
+}
+
+std::optional<MaskedColours> wholeColours(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                          const base::CancelToken& cancel) {
+    const auto pictures = wholePictures(renderer, document, cancel);
+    if (!pictures) return std::nullopt;
+    return coloursOf(*pictures, WrittenColours(renderer.photo().photo()));
 }
 
 std::optional<adjust::ColourSpread> coloursIn(const render::Renderer& renderer, const render::Sequence& sequence,

@@ -21,17 +21,21 @@ std::uint16_t coverageOf(const float* pixel, int channels) {
 
 template <class Change>
 document::DocumentPtr withEachMatte(const document::DocumentPtr& document, Change change) {
-    document::DocumentPtr out = document;
-    for (const auto& correction : document->corrections) {
-        for (const auto& part : correction->mask.parts) {
+    return document::withEachCorrection(*document, [&](const document::CorrectionPtr& correction) {
+        document::Correction next = *correction;
+        bool changes = false;
+        for (mask::PartPtr& part : next.mask.parts) {
             const auto matte = std::dynamic_pointer_cast<const mask::Matte>(part->shape);
             if (!matte || matte->isAlpha()) continue;
             if (mask::ShapePtr changed = change(*matte)) {
-                out = document::withPart(*out, correction->id, part->id, [&](mask::Part& p) { p.shape = changed; });
+                mask::Part other = *part;
+                other.shape = std::move(changed);
+                part = std::make_shared<const mask::Part>(std::move(other));
+                changes = true;
             }
         }
-    }
-    return out;
+        return changes ? std::make_shared<const document::Correction>(std::move(next)) : correction;
+    });
 }
 
 }  // namespace

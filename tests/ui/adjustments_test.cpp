@@ -213,7 +213,7 @@ TEST_F(Adjustments, InkCellsAreDraggedTypedAndStepped) {
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(value(6, 2), -25);
-    EXPECT_EQ(w.session().undoName(), "Ink table: whites: yellow");
+    EXPECT_EQ(w.session().undoName(), "Ink table: Whites: yellow");
     cell->setFocus();
     QTest::keyClick(cell, Qt::Key_Up, Qt::ShiftModifier);
     EXPECT_EQ(cell->value(), -15);
@@ -436,7 +436,7 @@ TEST_F(Adjustments, TheMeterSaysWhenItHasGoneTooFar) {
     EXPECT_TRUE(ui::meterWords(colours).contains("past neutral"));
     colours.after.lab.mean = {64, 0.2, 0.3};
     EXPECT_TRUE(ui::meterWords(colours).contains("no colour is left"));
-    colours.after.clippedPct = 3;
+    colours.newlyPct[static_cast<std::size_t>(check::Fault::clipped)] = 3;
     EXPECT_TRUE(ui::meterWords(colours).contains("3.0 % newly clipped"));
 }
 

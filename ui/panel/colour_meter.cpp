@@ -81,7 +81,7 @@ QString meterWords(const task::MaskedColours& colours) {
     constexpr double newlyPct = 0.5;
     if (before > aCast && after > hardly && was[1] * is[1] + was[2] * is[2] < 0) text += QObject::tr(" · past neutral");
     if (before > aCast && after <= hardly) text += QObject::tr(" · grey: no colour is left");
-    const double clipped = colours.after.clippedPct - colours.before.clippedPct;
+    const double clipped = colours.newlyPct[static_cast<std::size_t>(check::Fault::clipped)];
     if (clipped > newlyPct) text += QObject::tr(" · %1 % newly clipped").arg(clipped, 0, 'f', 1);
     return text;
 }

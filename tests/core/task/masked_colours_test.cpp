@@ -64,7 +64,7 @@ TEST(MaskedColours, AreThoseUnderTheMaskBeforeItAndAfter) {
     };
     expect(found->before, -1, 0.1);  // as the one below leaves it
     expect(found->after, 0, 1.2);    // half covered at its edge; not as the one above makes it
-    EXPECT_EQ(found->after.clippedPct, 0);
+    EXPECT_EQ(found->after.faultPct[1], 0);
     EXPECT_NEAR(std::accumulate(found->before.tones.begin(), found->before.tones.end(), 0.0), 95 * 100, 120);
 }
 
@@ -72,8 +72,9 @@ TEST(MaskedColours, CountWhatIsClipped) {
     const render::Renderer renderer = halves(warm, cool);
     const auto document = onTheLeft(R"([{"kind": "light", "exposure": 4}])");
     const auto found = maskedColours(renderer, document, document->corrections[1]->id);
-    EXPECT_EQ(found->before.clippedPct, 0);
-    EXPECT_NEAR(found->after.clippedPct, 100, 1);
+    EXPECT_EQ(found->before.faultPct[1], 0);
+    EXPECT_NEAR(found->after.faultPct[1], 100, 1);
+    EXPECT_NEAR(found->newlyPct[static_cast<std::size_t>(check::Fault::clipped)], 100, 1);
     EXPECT_FALSE(maskedColours(renderer, tests::documentOf(R"([{"id": 1}])"), 1)) << "an empty mask";
 }
 
