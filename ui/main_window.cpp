@@ -9,10 +9,12 @@
 
 #include "ui/canvas/second_view.h"
 #include "ui/control/spoken.h"
+#include "ui/panel/compare_menu.h"
 #include "ui/panel/help_panel.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/look_bar.h"
 #include "ui/panel/message_bar.h"
+#include "ui/panel/notes_line.h"
 #include "ui/panel/photo_line.h"
 #include "ui/panel/progress_line.h"
 #include "ui/panel/sequence_panel.h"
@@ -53,8 +55,9 @@ QString MainWindow::message() const {
 
 bool MainWindow::isSettled() const {
     return !jobs_.isBusy() && !session_.isReading() && pictures_.isUpToDate() && hem_.isUpToDate() &&
-           colours_.isUpToDate() && noise_.isUpToDate() && threads_.isUpToDate() && journal_.isUpToDate() &&
-           (!session_.isOpen() || canvas_->isUpToDate()) && (!second_ || second_->isUpToDate());
+           colours_.isUpToDate() && noise_.isUpToDate() && probes_.isUpToDate() && notes_.isUpToDate() &&
+           threads_.isUpToDate() && journal_.isUpToDate() && (!session_.isOpen() || canvas_->isUpToDate()) &&
+           (!second_ || second_->isUpToDate());
 }
 
 void MainWindow::arrange() {
@@ -66,8 +69,9 @@ void MainWindow::arrange() {
     progress_ = new ProgressLine(this);
     canvas_ = new Canvas(session_, hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
-    what_ = new WhatPanel(session_, colours_, noise_, this);
-    photoLine_ = new PhotoLine(new HemLine(hem_, this), this);
+    what_ = new WhatPanel(session_, colours_, noise_, probes_, this);
+    notesLine_ = new NotesLine(session_, notes_, canvas_, this);
+    photoLine_ = new PhotoLine(new HemLine(hem_, this), notesLine_, this);
     sequence_ = new SequencePanel(session_, pictures_, this);
     start_ = new StartPage(this);
     help_ = new HelpPanel(this);
@@ -100,6 +104,7 @@ void MainWindow::arrange() {
     rows->addWidget(progress_);
     rows->addWidget(pages_, 1);
     setCentralWidget(whole);
+    notesLine_->setWindowArea(whole);
     messages_ = new MessageBar({canvas_, start_}, whole);
     showPanels(!QSettings().value("panelsHidden").toBool());
 }
@@ -114,9 +119,8 @@ void MainWindow::connectParts() {
         connect(&session_, signal, this, &MainWindow::updateActions);
     }
     connect(&session_, &Session::said, this,
-            [this](const QString& sentence, const QString& actionName, const std::function<void()>& action) {
-                messages_->say(sentence, actionName, action);
-            });
+            [this](const QString& sentence, const QString& actionName, const std::function<void()>& action,
+                   bool passes) { messages_->say(sentence, actionName, action, passes); });
     connect(canvas_, &Canvas::viewportChanged, this,
             [this] {  // Screen pixels, not those of a scaled desktop.
                 lookBar_->setZoom(canvas_->viewport().zoom() * canvas_->devicePixelRatioF(),
@@ -129,6 +133,9 @@ void MainWindow::connectParts() {
     connect(canvas_, &Canvas::pointerLeft, photoLine_, &PhotoLine::clearPointer);
     connect(canvas_, &Canvas::pointerRead, &session_, [this](const PointerColours& c) { session_.setPointer(c); });
     connect(canvas_, &Canvas::pointerLeft, &session_, [this] { session_.setPointer(std::nullopt); });
+    connect(notesLine_, &NotesLine::placeWanted, canvas_, &Canvas::lookAt);
+    connect(&lookBar_->compareMenu(), &CompareMenu::swapWanted, canvas_, &Canvas::swapSides);
+    connect(&lookBar_->compareMenu(), &CompareMenu::turnWanted, canvas_, &Canvas::turnSplit);
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, &files_, &FileWork::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);

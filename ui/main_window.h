@@ -15,6 +15,8 @@
 #include "ui/session/journal_keeper.h"
 #include "ui/session/measuring_watch.h"
 #include "ui/session/noise_watch.h"
+#include "ui/session/notes_watch.h"
+#include "ui/session/probe_watch.h"
 #include "ui/session/small_pictures.h"
 #include "ui/session/thread_watch.h"
 
@@ -25,6 +27,7 @@ namespace dimhem::ui {
 class HelpPanel;
 class LookBar;
 class MessageBar;
+class NotesLine;
 class PhotoLine;
 class ProgressLine;
 class SecondView;
@@ -46,6 +49,8 @@ public:
     DocumentJobs& jobs() { return jobs_; }
     Canvas& canvas() { return *canvas_; }
     HemWatch& hem() { return hem_; }
+    const NotesWatch& notes() const { return notes_; }
+    const ProbeWatch& probes() const { return probes_; }
     QString message() const;
 
     // Everything on screen is as it will stay until something is done.
@@ -87,6 +92,7 @@ private:
     void invertSelected();
     void toggleRemoves();
     void toggleHolds();
+    void dropProbe();
     void stepFinding(int by);
 
     Session session_;
@@ -100,11 +106,14 @@ private:
     HemWatch hem_{session_};
     ColourWatch colours_{session_};
     NoiseWatch noise_{session_};
+    ProbeWatch probes_{session_};
+    NotesWatch notes_{session_};
     QMenu menu_;
     Canvas* canvas_;
     HelpPanel* help_;
     LookBar* lookBar_;
     MessageBar* messages_;
+    NotesLine* notesLine_;
     PhotoLine* photoLine_;
     ProgressLine* progress_;
     SecondView* second_ = nullptr;  // none: not wanted yet

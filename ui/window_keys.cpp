@@ -11,8 +11,10 @@
 #include "ui/canvas/second_view.h"
 #include "ui/control/icon.h"
 #include "ui/main_window.h"
+#include "ui/panel/compare_menu.h"
 #include "ui/panel/help_panel.h"
 #include "ui/panel/look_bar.h"
+#include "ui/panel/notes_line.h"
 #include "ui/panel/photo_line.h"
 #include "ui/panel/sequence_panel.h"
 #include "ui/panel/what_panel.h"
@@ -66,6 +68,19 @@ void MainWindow::makeKeys() {
     keys_.on("previous-mask-view", [this] { nextMaskView(-1); });
     keys_.on("zoom-in", [this] { canvas_->zoomBy(std::sqrt(2.0)); });
     keys_.on("zoom-out", [this] { canvas_->zoomBy(std::sqrt(0.5)); });
+    const auto look = [this](Look wanted) {
+        return [this, wanted] {
+            if (session_.isOpen()) session_.setLook(session_.look() == wanted ? Look::result : wanted);
+        };
+    };
+    keys_.on("split", look(Look::split));
+    keys_.on("beside", look(Look::beside));
+    keys_.on("blink", look(Look::blink));
+    keys_.on("swap-sides", [this] { canvas_->swapSides(); });
+    keys_.on("turn-split", [this] { canvas_->turnSplit(15); });
+    keys_.on("keep-state", [this] { lookBar_->compareMenu().keepState(); });
+    keys_.on("drop-probe", [this] { dropProbe(); });
+    keys_.on("notes", [this] { notesLine_->toggle(); });
     keys_.on("invert", [this] { invertSelected(); });
     keys_.on("error-map", [this] { hem_.setShowsMap(!hem_.showsMap()); });
     keys_.on("next-finding", [this] { stepFinding(1); });
@@ -106,7 +121,15 @@ void MainWindow::makeHeldKeys() {
     };
     keys_.onHeld("before", compare(Held::allOff));
     keys_.onHeld("selected-off", compare(Held::selectedOff));
-    keys_.onHeld("push", compare(Held::push));
+    keys_.onHeld("push", [this](bool pressed) {
+        session_.setHeld(pressed ? Held::push : Held::nothing, pressed ? what_->adjustmentPointedAt() : 0);
+        return true;
+    });
+    keys_.onHeld("lost", compare(Held::lost));
+    keys_.onHeld("loupe", [this](bool pressed) {
+        canvas_->setLoupeHeld(pressed);
+        return true;
+    });
     keys_.onHeld("closer", [this](bool pressed) {
         canvas_->lookCloser(pressed);
         return true;
@@ -172,6 +195,16 @@ void MainWindow::toggleHolds() {
     mask::BrushSettings brush = session_.brush();
     brush.holds = !brush.holds;
     session_.setBrush(brush);
+}
+
+void MainWindow::dropProbe() {
+    if (!session_.isOpen()) return;
+    const auto place = canvas_->pointedAt();
+    if (!place) {
+        session_.say(tr("Point at the photo first: the probe goes where the pointer is."));
+        return;
+    }
+    probes_.add(*place);
 }
 
 void MainWindow::stepFinding(int by) {

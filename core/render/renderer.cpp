@@ -1,6 +1,7 @@
 #include "core/render/renderer.h"
 
 #include <algorithm>
+#include <array>
 #include <limits>
 
 #include "core/base/long_work.h"
@@ -33,10 +34,22 @@ base::ContentKey keyOf(const document::Backdrop& backdrop) {
 
 base::KeyBuilder keyOfView(const View& view, const document::Correction& correction) {
     base::KeyBuilder key;
-    key.add(view.maskView).add(view.part);
+    key.add(view.maskView).add(view.part).add(view.maskGain);
     if (view.maskView == MaskView::tint) key.add(view.tintOpacity).add(correction.threadColour);
     if (view.maskView == MaskView::change) key.add(view.changeGain);
     return key;
+}
+
+using PlanePair = std::pair<image::Plane<float>*, const image::Plane<float>*>;
+std::array<PlanePair, 3> planePairs(image::EncodedPlanes& one, const image::EncodedPlanes& other) {
+    return {PlanePair{&one.red, &other.red}, {&one.green, &other.green}, {&one.blue, &other.blue}};
+}
+
+// What the picture is compared with to tell what is lost: the photo, or the picture without the selected correction.
+const Sequence& beforeLoss(const Sequence& sequence, const View& view) {
+    Comparison allOff;
+    allOff.allOff = true;
+    return view.shine.byAll ? sequence.compared(allOff) : sequence.without(view.selected);
 }
 
 }  // namespace
@@ -187,10 +200,15 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
         coverage = part ? mask::renderPart(*part, area, *context) : mask::render(selected->mask, area, *context);
         key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, *context));
         if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, *context));
-        if (view.maskView == MaskView::change) {
-            const std::vector<Touch> before = touches(sequence.without(view.selected), area, Keys::built);
-            key.add(before.empty() ? photoKey(area) : before.back().after);
-        }
+        if (view.maskView == MaskView::change) key.add(pictureKey(sequence.without(view.selected), area));
+    }
+    const Sequence* unpushed = view.pushedAdjustment ? &sequence.withoutAdjustment(view.pushedAdjustment) : nullptr;
+    if (unpushed) key.add("pushed").add(pictureKey(*unpushed, area));
+    if (view.shine.of != Shine::Of::nothing) {
+        key.add(view.shine.of).add(view.shine.channel).add(view.shine.from).add(view.shine.to).add(view.shine.byAll);
+        if (view.shine.underMask && selected)
+            key.add(mask::keyOn(selected->mask, area, *maskContext(sequence, selected->id)));
+        if (view.shine.of == Shine::Of::lost) key.add(pictureKey(beforeLoss(sequence, view), area));
     }
     if (auto known = cache_->findDisplay(key.key())) return known;
 
@@ -202,6 +220,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
             this->picture(sequence, area, picture, view.selected);
         }
     }
+    if (unpushed) pushAdjustment(*unpushed, area, picture);
     if (!all.empty() && !(showsMask && view.maskView == MaskView::change)) addDither(sequence, area, picture);
     if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
     if (showsMask && view.maskView == MaskView::change) {
@@ -209,6 +228,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     } else if (showsMask) {
         overlayMask(view, *selected, *coverage, picture);
     }
+    if (view.shine.of != Shine::Of::nothing) shine(sequence, view, area, picture);
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
         const kernel::EncodedRow row = kernel::rowOf(picture, y);
@@ -268,18 +288,43 @@ void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area,
     if (elseWeave) layOverWeave(*photo_, area, picture);
 }
 
+base::ContentKey Renderer::pictureKey(const Sequence& sequence, const mask::Area& area) const {
+    const std::vector<Touch> all = touches(sequence, area, Keys::built);
+    return all.empty() ? photoKey(area) : all.back().after;
+}
+
+void Renderer::pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const {
+    image::EncodedPlanes plain(area.rect.size());
+    this->picture(without, area, plain);
+    constexpr auto factor = static_cast<float>(pushFactor);
+    const auto pushed = [](float with, float before) { return before + (with - before) * factor; };
+    for (const auto& [now, was] : planePairs(picture, plain)) {
+        for (int y = 0; y < area.rect.height(); ++y)
+            std::transform(now->row(y).begin(), now->row(y).end(), was->row(y).begin(), now->row(y).begin(), pushed);
+    }
+}
+
+void Renderer::shine(const Sequence& sequence, const View& view, const mask::Area& area,
+                     image::EncodedPlanes& picture) const {
+    if (view.shine.of == Shine::Of::tones) {
+        const mask::CoveragePtr under = view.shine.underMask ? coverage(sequence, view.selected, area) : nullptr;
+        shineTones(view.shine, under.get(), picture);
+        return;
+    }
+    image::EncodedPlanes before(area.rect.size());
+    this->picture(beforeLoss(sequence, view), area, before);
+    shineLost(*written_, before, picture);
+}
+
 void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,
                           image::EncodedPlanes& picture) const {
     image::EncodedPlanes without(area.rect.size());
     this->picture(sequence.without(view.selected), area, without);
     const auto gain = static_cast<float>(view.changeGain);
     const auto amplify = [gain](float with, float before) { return 0.5f + (with - before) * gain; };
-    for (int y = 0; y < area.rect.height(); ++y) {
-        for (const auto& [now, was] : {std::pair{&picture.red, &without.red},
-                                       {&picture.green, &without.green},
-                                       {&picture.blue, &without.blue}}) {
+    for (const auto& [now, was] : planePairs(picture, without)) {
+        for (int y = 0; y < area.rect.height(); ++y)
             std::transform(now->row(y).begin(), now->row(y).end(), was->row(y).begin(), now->row(y).begin(), amplify);
-        }
     }
 }
 
@@ -294,7 +339,7 @@ void Renderer::overlayMask(const View& view, const document::Correction& correct
         for (int c = 0; c < 3; ++c) {
             const auto row = planes[c]->row(y);
             for (int x = 0; x < picture.size().width; ++x) {
-                const float covered = coverageAt(coverage, x, y);
+                const float covered = std::min(1.0f, coverageAt(coverage, x, y) * static_cast<float>(view.maskGain));
                 float& pixel = row[static_cast<std::size_t>(x)];
                 switch (view.maskView) {
                     case MaskView::none:

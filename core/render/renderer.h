@@ -15,6 +15,7 @@
 #include "core/mask/mask.h"
 #include "core/render/photo_source.h"
 #include "core/render/sequence.h"
+#include "core/render/shine.h"
 #include "core/render/tile_cache.h"
 
 namespace dimhem::render {
@@ -34,14 +35,19 @@ struct View {
     document::Id selected = 0;  // the correction whose mask is shown, and below which the picture is worth keeping
     mask::PartId part = 0;      // one part of its mask instead of the whole
     double tintOpacity = 0.6;
-    double changeGain = 4;  // 1..16
+    double changeGain = 4;              // 1..16
+    double maskGain = 1;                // how often the coverage is counted, so that faint spill is seen
+    document::Id pushedAdjustment = 0;  // of the selected correction: its effect pushFactor times; 0: none
+    Shine shine;                        // over whatever else is shown
     friend bool operator==(const View&, const View&) = default;
 };
 
 class Renderer {
 public:
     Renderer(std::shared_ptr<const PhotoSource> photo, std::shared_ptr<TileCache> cache)
-        : photo_(std::move(photo)), cache_(std::move(cache)) {}
+        : photo_(std::move(photo)),
+          cache_(std::move(cache)),
+          written_(std::make_shared<const WrittenColours>(photo_->photo())) {}
 
     const PhotoSource& photo() const { return *photo_; }
     TileCache& cache() const { return *cache_; }
@@ -123,6 +129,9 @@ private:
                     image::EncodedPlanes& out) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;
+    base::ContentKey pictureKey(const Sequence& sequence, const mask::Area& area) const;
+    void pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const;
+    void shine(const Sequence& sequence, const View& view, const mask::Area& area, image::EncodedPlanes& picture) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
                     image::EncodedPlanes& picture) const;
     void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
@@ -130,6 +139,7 @@ private:
 
     std::shared_ptr<const PhotoSource> photo_;
     std::shared_ptr<TileCache> cache_;
+    std::shared_ptr<const WrittenColours> written_;
 
     // The backdrop's picture with its levels, which may be larger than the whole cache: the latest one is kept.
     struct Backdrop {

@@ -53,7 +53,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
     for (const document::AdjustmentUse& use : correction->adjustments) {
         if (&use == glaring) {
             add(step, key, *use.kind, use.kind->glaring(use.settings, comparison.glare.row));
-        } else if (use.enabled && !adjust::isNeutral(*use.kind, use.settings)) {
+        } else if (use.enabled && use.id != comparison.adjustmentOff && !adjust::isNeutral(*use.kind, use.settings)) {
             add(step, key, *use.kind, use.settings);
         }
     }
@@ -67,7 +67,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 struct Sequence::Memory {
     std::mutex mutex;
     std::unordered_map<base::ContentKey, base::ContentKey> arriving;
-    std::map<document::Id, std::unique_ptr<const Sequence>> without;
+    std::vector<std::pair<Comparison, std::unique_ptr<const Sequence>>> compared;
     std::map<std::pair<document::Id, int>, std::shared_ptr<const adjust::Covered>> covered;
 };
 
@@ -98,13 +98,25 @@ std::size_t Sequence::stepsBefore(document::Id correction) const {
     return count;
 }
 
+const Sequence& Sequence::compared(const Comparison& comparison) const {
+    const std::lock_guard lock(memory_->mutex);
+    for (const auto& [known, sequence] : memory_->compared) {
+        if (known == comparison) return *sequence;
+    }
+    memory_->compared.emplace_back(comparison, std::make_unique<const Sequence>(document_, comparison, cancel_));
+    return *memory_->compared.back().second;
+}
+
 const Sequence& Sequence::without(document::Id correction) const {
     Comparison comparison = comparison_;
     comparison.without = correction;
-    const std::lock_guard lock(memory_->mutex);
-    auto& kept = memory_->without[correction];
-    if (!kept) kept = std::make_unique<const Sequence>(document_, comparison, cancel_);
-    return *kept;
+    return compared(comparison);
+}
+
+const Sequence& Sequence::withoutAdjustment(document::Id adjustment) const {
+    Comparison comparison = comparison_;
+    comparison.adjustmentOff = adjustment;
+    return compared(comparison);
 }
 
 std::optional<base::ContentKey> Sequence::arriving(const base::ContentKey& tile, std::size_t steps) const {

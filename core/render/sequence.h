@@ -23,12 +23,13 @@ struct Glare {
 
 // How the picture is looked at, apart from the document itself.
 struct Comparison {
-    bool allOff = false;          // as it was: no correction at all
-    document::Id without = 0;     // as it was before this correction: it alone is off
-    document::Id stopBefore = 0;  // the picture as it arrives at this correction
-    document::Id stopAfter = 0;   // the picture as it leaves this correction
-    document::Id pushed = 0;      // this correction at pushFactor times its strength
-    Glare glare;                  // none where its adjustment is 0
+    bool allOff = false;             // as it was: no correction at all
+    document::Id without = 0;        // as it was before this correction: it alone is off
+    document::Id stopBefore = 0;     // the picture as it arrives at this correction
+    document::Id stopAfter = 0;      // the picture as it leaves this correction
+    document::Id pushed = 0;         // this correction at pushFactor times its strength
+    document::Id adjustmentOff = 0;  // without this adjustment
+    Glare glare;                     // none where its adjustment is 0
     friend bool operator==(const Comparison&, const Comparison&) = default;
 };
 
@@ -58,8 +59,10 @@ public:
 
     // How many steps come before a correction, which need not be one of them itself.
     std::size_t stepsBefore(document::Id correction) const;
-    // The same, looked at without one correction; kept.
+    // The same, looked at in another way, without one correction, without one adjustment; kept.
+    const Sequence& compared(const Comparison& comparison) const;
     const Sequence& without(document::Id correction) const;
+    const Sequence& withoutAdjustment(document::Id adjustment) const;
 
     // The key of the picture after the first `steps` steps on a tile, as once worked out.
     std::optional<base::ContentKey> arriving(const base::ContentKey& tile, std::size_t steps) const;

@@ -46,7 +46,7 @@ std::size_t binOf(double encoded) {
 }
 
 Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<float>& weights,
-                     const WrittenColours& written) {
+                     const render::WrittenColours& written) {
     Colours out;
     out.tones.resize(bins);
     out.lightness.resize(bins);
@@ -76,7 +76,7 @@ Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<flo
     return out;
 }
 
-std::array<double, check::faults> newFaults(const MaskedPictures& pictures, const WrittenColours& written) {
+std::array<double, check::faults> newFaults(const MaskedPictures& pictures, const render::WrittenColours& written) {
     std::array<double, check::faults> pct{};
     double all = 0;
     std::vector<check::Fault> was, is;
@@ -100,10 +100,10 @@ std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, con
                                            document::Id correction, const base::CancelToken& cancel) {
     const auto pictures = maskedPictures(renderer, document, correction, cancel);
     if (!pictures) return std::nullopt;
-    return coloursOf(*pictures, WrittenColours(renderer.photo().photo()));
+    return coloursOf(*pictures, render::WrittenColours(renderer.photo().photo()));
 }
 
-MaskedColours coloursOf(const MaskedPictures& pictures, const WrittenColours& written) {
+MaskedColours coloursOf(const MaskedPictures& pictures, const render::WrittenColours& written) {
     return {coloursUnder(pictures.before, pictures.weights, written),
             coloursUnder(pictures.after, pictures.weights, written), newFaults(pictures, written)};
 }
@@ -112,7 +112,7 @@ std::optional<MaskedColours> wholeColours(const render::Renderer& renderer, cons
                                           const base::CancelToken& cancel) {
     const auto pictures = wholePictures(renderer, document, cancel);
     if (!pictures) return std::nullopt;
-    return coloursOf(*pictures, WrittenColours(renderer.photo().photo()));
+    return coloursOf(*pictures, render::WrittenColours(renderer.photo().photo()));
 }
 
 std::optional<adjust::ColourSpread> coloursIn(const render::Renderer& renderer, const render::Sequence& sequence,

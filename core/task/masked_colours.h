@@ -12,8 +12,8 @@
 #include "core/base/cancel.h"
 #include "core/colour/types.h"
 #include "core/render/renderer.h"
+#include "core/render/written_colours.h"
 #include "core/task/masked_pictures.h"
-#include "core/task/written_colours.h"
 
 namespace dimhem::task {
 
@@ -34,7 +34,7 @@ struct MaskedColours {
 // Nothing where the mask covers no pixel, or on cancelling.
 std::optional<MaskedColours> maskedColours(const render::Renderer& renderer, const document::DocumentPtr& document,
                                            document::Id correction, const base::CancelToken& cancel = {});
-MaskedColours coloursOf(const MaskedPictures& pictures, const WrittenColours& written);
+MaskedColours coloursOf(const MaskedPictures& pictures, const render::WrittenColours& written);
 
 // Of the whole picture, the photo before and all corrections after; its alpha counts.
 std::optional<MaskedColours> wholeColours(const render::Renderer& renderer, const document::DocumentPtr& document,

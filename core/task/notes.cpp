@@ -11,6 +11,7 @@
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/borrowed_mask.h"
 #include "core/task/masked_colours.h"
 #include "core/task/masked_noise.h"
 #include "core/task/probe.h"
@@ -278,7 +279,7 @@ private:
     DocumentPtr document_;
     const Correction& correction_;
     MaskedPictures pictures_;
-    WrittenColours written_;
+    render::WrittenColours written_;
     MaskedColours colours_;
     LabPlanes before_, after_;
     const base::CancelToken& cancel_;
@@ -345,26 +346,31 @@ bool laysDown(const Correction& correction) {
     });
 }
 
-std::vector<Note> opposedNotes(const render::Renderer& renderer, const DocumentPtr& document,
-                               const base::CancelToken& cancel) {
+using Effects = std::vector<std::pair<Id, std::shared_ptr<const check::Effect>>>;
+
+std::vector<Note> opposedNotes(const Effects& effects, const mask::Area& area, const base::CancelToken& cancel) {
     std::vector<Note> notes;
-    std::vector<std::pair<Id, check::Effect>> effects;
-    constexpr std::size_t most = 24;  // effects held at once
-    for (const document::CorrectionPtr& correction : document->corrections) {
-        if (!document::isActive(*correction) || laysDown(*correction) || effects.size() >= most) continue;
-        if (auto effect = effectOf(renderer, document, correction->id, cancel))
-            effects.emplace_back(correction->id, std::move(*effect));
-        if (cancel.cancelled()) return {};
-    }
-    const mask::Area area = lookAt(renderer);
     for (std::size_t i = 0; i < effects.size(); ++i) {
         for (std::size_t j = i + 1; j < effects.size(); ++j) {
+            if (cancel.cancelled()) return {};
             if (const auto note =
-                    opposedNote(effects[i].second, effects[j].second, effects[i].first, effects[j].first, area))
+                    opposedNote(*effects[i].second, *effects[j].second, effects[i].first, effects[j].first, area))
                 notes.push_back(*note);
         }
     }
     return notes;
+}
+
+// What notes of a correction depend on: it and those before it, or all where a mask is borrowed, which may be of one
+// that comes later.
+std::vector<document::CorrectionPtr> seenBy(const document::Document& document, std::size_t index) {
+    const bool borrows = std::ranges::any_of(document.corrections, [](const document::CorrectionPtr& c) {
+        return std::ranges::any_of(c->mask.parts, [](const mask::PartPtr& part) {
+            return &part->shape->kind() == &mask::BorrowedMask::kindInfo;
+        });
+    });
+    const auto& all = document.corrections;
+    return {all.begin(), borrows ? all.end() : all.begin() + static_cast<std::ptrdiff_t>(index) + 1};
 }
 
 bool dependsOnStrength(NoteKind kind) {
@@ -401,17 +407,46 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& d
     }
 }
 
+struct NotesMemory::Kept {
+    struct Entry {
+        std::vector<document::CorrectionPtr> seen;
+        std::vector<Note> notes;
+        std::shared_ptr<const check::Effect> effect;  // null: it has none that counts
+    };
+    std::map<Id, Entry> entries;
+};
+
+NotesMemory::NotesMemory() : kept_(std::make_unique<Kept>()) {}
+NotesMemory::~NotesMemory() = default;
+
 std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& document,
-                          const base::CancelToken& cancel) {
+                          const base::CancelToken& cancel, NotesMemory* memory) {
+    using Entry = NotesMemory::Kept::Entry;
+    constexpr std::size_t mostEffects = 24;  // three megabytes each
+    std::map<Id, Entry> now;
     std::vector<Note> notes;
-    for (const document::CorrectionPtr& correction : document->corrections)
-        std::ranges::copy(notesOf(renderer, document, correction->id, cancel), std::back_inserter(notes));
-    try {
-        std::ranges::copy(opposedNotes(renderer, document, cancel), std::back_inserter(notes));
-    } catch (const base::Cancelled&) {
-        return {};
+    Effects effects;
+    for (std::size_t i = 0; i < document->corrections.size(); ++i) {
+        const Correction& correction = *document->corrections[i];
+        Entry entry{seenBy(*document, i), {}, nullptr};
+        const auto known = memory ? memory->kept_->entries.find(correction.id) : std::map<Id, Entry>::iterator();
+        if (memory && known != memory->kept_->entries.end() && known->second.seen == entry.seen) {
+            entry = known->second;
+        } else {
+            entry.notes = notesOf(renderer, document, correction.id, cancel);
+            if (document::isActive(correction) && !laysDown(correction) && effects.size() < mostEffects) {
+                if (auto effect = effectOf(renderer, document, correction.id, cancel))
+                    entry.effect = std::make_shared<const check::Effect>(std::move(*effect));
+            }
+            if (cancel.cancelled()) return {};
+        }
+        std::ranges::copy(entry.notes, std::back_inserter(notes));
+        if (entry.effect) effects.emplace_back(correction.id, entry.effect);
+        now[correction.id] = std::move(entry);
     }
+    std::ranges::copy(opposedNotes(effects, lookAt(renderer), cancel), std::back_inserter(notes));
     if (cancel.cancelled()) return {};
+    if (memory) memory->kept_->entries = std::move(now);
     weightiestFirst(notes);
     return notes;
 }

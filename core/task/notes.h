@@ -5,6 +5,7 @@
 // are common practice unless a source is named.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string_view>
 #include <vector>
@@ -45,8 +46,24 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const document::Docu
 
 // Of all corrections, and of pairs that pull the same area in opposite directions, the weightiest first. What fills or
 // paints is no party to that: it takes away what was there.
+// `memory`, where given, keeps what was found for the next version of the same photo's document: what has not changed
+// since, nor anything before it, is not looked at again.
+class NotesMemory;
 std::vector<Note> notesOf(const render::Renderer& renderer, const document::DocumentPtr& document,
-                          const base::CancelToken& cancel = {});
+                          const base::CancelToken& cancel = {}, NotesMemory* memory = nullptr);
+
+// One thread at a time.
+class NotesMemory {
+public:
+    NotesMemory();
+    ~NotesMemory();
+
+private:
+    friend std::vector<Note> notesOf(const render::Renderer&, const document::DocumentPtr&, const base::CancelToken&,
+                                     NotesMemory*);
+    struct Kept;
+    std::unique_ptr<Kept> kept_;
+};
 
 // The strength of the note's correction, in whole percent below its own, at which it would not be said; nothing where
 // there is none, where it does not depend on the strength, or on cancelling.

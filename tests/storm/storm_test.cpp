@@ -141,7 +141,7 @@ private:
         w_.key(Qt::Key_Escape);
         session().endGesture();
         for (const Qt::Key key : {Qt::Key_A, Qt::Key_P, Qt::Key_Z, Qt::Key_Space}) QTest::keyRelease(&w_.canvas(), key);
-        session().setBefore(false);
+        session().setLook(ui::Look::result);
         session().setHoveredPart(0);
     }
 
@@ -341,7 +341,7 @@ private:
     // The frame on screen is that of the document: compared with one rendered apart, with nothing cached.
     void checkShown() {
         const render::Renderer fresh(session().origin().photo, std::make_shared<render::TileCache>());
-        const render::View view = session().view();
+        const render::View view = session().shown().view;
         const render::Sequence sequence(session().document(), view.comparison);
         const int level = w_.canvas().viewport().level();
         const base::Size size = session().renderer().photo().size();

@@ -149,7 +149,7 @@ TEST_F(SurroundingsTask, HazeOffTheFarHillsAloneThenLocalContrastThere) {
     EXPECT_GT(apart(cleared, hill), 60);
     EXPECT_LT(apart(w.shown(926, 867), tree), 12);
     EXPECT_LE(apart(w.shown(1200, 1500), shore), 6);
-    ASSERT_TRUE(w.waitFor([&] { return meter().contains("haze"); })) << meter().toStdString();
+    ASSERT_TRUE(w.waitFor([&] { return meter().contains("Haze"); })) << meter().toStdString();
     add(adjust::detail);
     type("local-contrast", "60");
     EXPECT_NE(w.shown(580, 800), cleared);

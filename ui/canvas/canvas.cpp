@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/mask/linear_gradient.h"
+#include "ui/canvas/lost_legend.h"
 #include "ui/canvas/stitch_overlay.h"
 #include "ui/control/theme.h"
 #include "ui/session/preferences.h"
@@ -29,7 +30,9 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       unsure_(session),
       regionTool_(session, viewport_, unsure_),
       hemOverlay_(hem),
-      asked_(session) {
+      asked_(session),
+      probes_(session),
+      blink_(session, this) {
     setMouseTracking(true);
     grabGesture(Qt::PinchGesture);
     setAcceptDrops(true);
@@ -41,7 +44,11 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     connect(&session_, &Session::opened, this, &Canvas::restart);
     connect(&unsure_, &UnsureWatch::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pictureChanged, this, &Canvas::scheduleRequest);
-    connect(&session_, &Session::viewChanged, this, &Canvas::scheduleRequest);
+    connect(&session_, &Session::viewChanged, this, [this] {
+        refreshPanes();
+        scheduleRequest();
+    });
+    connect(&blink_, &Blink::turned, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::selectionChanged, this, [this] {
         refreshCursor();
         scheduleRequest();
@@ -67,6 +74,14 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
         frame_.put(level, rect, pixels);
         update();
     });
+    connect(&frames_, &FrameThread::otherTileReady, this, [this](int level, const QRect& rect, const QImage& pixels) {
+        other_.put(level, rect, pixels);
+        update();
+    });
+    connect(&frames_, &FrameThread::loupeReady, this, [this](const QRect&, const QImage& before, const QImage& after) {
+        loupe_.put(before, after);
+        update();
+    });
     connect(&frames_, &FrameThread::stitchesReady, this, [this](const Stitches& stitches) {
         stitches_ = stitches;
         update();
@@ -89,13 +104,17 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
 void Canvas::restart() {
     frames_.clear();
     frame_.clear();
+    other_.clear();
+    split_.reset();
+    swapped_ = false;
+    loupe_.setHeld(false);
     penDown_ = false;
     lastPress_.reset();
     panFrom_.reset();
     beforeCloser_.reset();
     inset_->hide();
     if (!session_.isOpen()) return;
-    viewport_.setWidget(size(), devicePixelRatioF());
+    viewport_.setWidget(paneSize(), devicePixelRatioF());
     viewport_.setPhoto(session_.renderer().photo().size());
     frame_.setOverview(firstLook_);
     firstLook_ = QImage();
@@ -136,13 +155,79 @@ void Canvas::sendRequest() {
     const int level = viewport_.level();
     ViewRequest request;
     request.renderer = session_.sharedRenderer();
-    request.frame = {session_.document(), session_.view(), level, frame_.coverSeen(viewport_), {}};
+    const Session::Shown shown = session_.shown();
+    request.frame = {shown.document, shown.view, level, frame_.coverSeen(viewport_), {}};
     const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
     request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
     request.overviewLevel = overviewLevel(viewport_.photo());
+    if (session_.showsBoth()) {
+        const Session::Shown other = session_.other();
+        request.other = {other.document, other.view, level, other_.coverSeen(viewport_), request.frame.focus};
+    }
+    request.ready = readyFor(request.frame);
     if (pointer_) request.pointer = pointer_->place;
+    if (pointer_) request.loupe = loupe_.wanted(pointer_->place, viewport_.photo(), devicePixelRatioF());
     if (tool() == &brushTool_ && session_.brush().holds) request.holdSizePx = session_.brush().sizePx;
     frames_.request(std::move(request));
+}
+
+// What a key would show next. Not while the hand is at work: that comes first.
+std::vector<render::FrameRequest> Canvas::readyFor(const render::FrameRequest& frame) const {
+    std::vector<render::FrameRequest> ready;
+    if (session_.hasGesture() || session_.document()->corrections.empty()) return ready;
+    const auto add = [&](const document::DocumentPtr& document, const render::Comparison& comparison) {
+        render::FrameRequest next = frame;
+        next.document = document;
+        next.view = {.comparison = comparison, .selected = frame.view.selected};
+        ready.push_back(std::move(next));
+    };
+    render::Comparison allOff, without;
+    allOff.allOff = true;
+    without.without = session_.selectedCorrection();
+    const Session::Shown other = session_.other();
+    add(session_.document(), {});
+    add(session_.document(), allOff);
+    add(session_.document(), without);
+    add(other.document, other.view.comparison);
+    return ready;
+}
+
+QSize Canvas::paneSize() const {
+    return isBeside() ? QSize(width() / 2, height()) : size();
+}
+
+QPointF Canvas::inPane(QPointF view) const {
+    const double half = width() / 2;
+    return isBeside() && view.x() >= half ? view - QPointF(half, 0) : view;
+}
+
+void Canvas::refreshPanes() {
+    if (!session_.isOpen()) return;
+    viewport_.setWidget(paneSize(), devicePixelRatioF());
+    placeInset();
+    refreshCursor();
+    Q_EMIT viewportChanged();
+}
+
+void Canvas::setLoupeHeld(bool held) {
+    loupe_.setHeld(held);
+    scheduleRequest();
+}
+
+void Canvas::turnSplit(double degrees) {
+    split_.turnBy(degrees);
+    update();
+}
+
+void Canvas::swapSides() {
+    split_.swap();
+    swapped_ = !swapped_;
+    update();
+}
+
+std::optional<base::Point> Canvas::pointedAt() const {
+    if (keyPointer_.isThere()) return viewport_.toPhoto(keyPointer_.at());
+    return pointer_ ? std::optional(pointer_->place) : std::nullopt;
 }
 
 void Canvas::fit() {
@@ -151,13 +236,13 @@ void Canvas::fit() {
 }
 
 void Canvas::actualSize() {
-    const QPointF about = pointer_ ? pointer_->screen : QRectF(rect()).center();
+    const QPointF about = pointer_ ? pointer_->screen : QRectF({}, paneSize()).center();
     viewport_.zoomTo(1.0 / devicePixelRatioF(), about);
     viewMoved();
 }
 
 void Canvas::zoomBy(double factor) {
-    const QPointF about = pointer_ ? pointer_->screen : QRectF(rect()).center();
+    const QPointF about = pointer_ ? pointer_->screen : QRectF({}, paneSize()).center();
     viewport_.zoomTo(viewport_.zoom() * factor, about);
     viewMoved();
 }
@@ -166,8 +251,8 @@ void Canvas::lookAt(const base::Rect& photoRect) {
     if (!session_.isOpen() || photoRect.empty()) return;
     constexpr double share = 0.3, closest = 4;  // of the view's shorter side; screen pixels for one of the photo
     const double side = std::max({photoRect.width(), photoRect.height(), 1});
-    const double zoom = std::min(closest, share * std::min(width(), height()) / side);
-    viewport_.zoomTo(std::max(zoom, viewport_.fitZoom()), QRectF(rect()).center());
+    const double zoom = std::min(closest, share * std::min(paneSize().width(), paneSize().height()) / side);
+    viewport_.zoomTo(std::max(zoom, viewport_.fitZoom()), QRectF({}, paneSize()).center());
     viewport_.centreOn({(photoRect.x0 + photoRect.x1) / 2.0, (photoRect.y0 + photoRect.y1) / 2.0});
     viewMoved();
 }
@@ -179,7 +264,7 @@ void Canvas::lookCloser(bool on) {
         actualSize();
     } else {
         viewport_ = *beforeCloser_;
-        viewport_.setWidget(size(), devicePixelRatioF());
+        viewport_.setWidget(paneSize(), devicePixelRatioF());
         beforeCloser_.reset();
         viewMoved();
     }
@@ -194,6 +279,10 @@ bool Canvas::cancelGesture() {
     if (Tool* active = activeTool()) {
         active->cancel();
         update();
+        return true;
+    }
+    if (probes_.isActive()) {
+        probes_.cancel();
         return true;
     }
     update();
@@ -220,6 +309,14 @@ bool Canvas::finishGesture() {
     return true;
 }
 
+bool Canvas::isSplit() const {
+    return session_.showsBoth() && session_.look() == Look::split;
+}
+
+bool Canvas::isBrushing() {
+    return tool() == &brushTool_;
+}
+
 bool Canvas::showsGrips() const {
     return !session_.isComparing() && !session_.isSliding() && !handHeld_ && !panFrom_ && !session_.asked();
 }
@@ -230,8 +327,8 @@ Tool* Canvas::activeTool() {
 
 PointerEvent Canvas::eventAt(const QSinglePointEvent& event, double pressure) const {
     const bool eraser = event.pointerType() == QPointingDevice::PointerType::Eraser;
-    return {event.position(), viewport_.toPhoto(event.position()), pressure, event.modifiers(), eraser,
-            event.timestamp()};
+    const QPointF at = inPane(event.position());
+    return {at, viewport_.toPhoto(at), pressure, event.modifiers(), eraser, event.timestamp()};
 }
 
 void Canvas::refreshCursor() {
@@ -241,6 +338,10 @@ void Canvas::refreshCursor() {
         setCursor(panFrom_ ? Qt::ClosedHandCursor : Qt::OpenHandCursor);
     } else if (session_.asked()) {
         setCursor(Qt::CrossCursor);
+    } else if (pointer_ && isSplit() && split_.holdAt(pointer_->screen, size()) != SplitLine::Hold::nothing) {
+        setCursor(Qt::SizeAllCursor);
+    } else if (pointer_ && showsGrips() && !isBrushing() && probes_.at(pointer_->screen, viewport_)) {
+        setCursor(Qt::SizeAllCursor);
     } else if (Tool* current = tool(); current && pointer_ && showsGrips()) {
         setCursor(current->cursor(*pointer_, viewport_));
     } else {
@@ -255,6 +356,9 @@ void Canvas::pressAt(const PointerEvent& event) {
         asked_.press(event);
         return;
     }
+    if (isSplit() && split_.press(event.screen, size())) return;
+    // A brush paints over marks.
+    if (showsGrips() && !isBrushing() && probes_.press(event, viewport_)) return;
     Tool* current = tool();
     if (!current) {
         if (session_.part()) {
@@ -274,6 +378,10 @@ void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
     if (asked_.isDragging()) {
         asked_.move(event);
+    } else if (split_.isHeld()) {
+        split_.move(event.screen, size());
+    } else if (probes_.isActive()) {
+        probes_.move(event);
     } else if (Tool* active = activeTool()) {
         active->move(event);
         active->hover(event);
@@ -291,13 +399,19 @@ void Canvas::releaseAt(const PointerEvent& event) {
         update();
         return;
     }
-    if (Tool* active = activeTool()) active->release(event);
+    if (split_.isHeld()) {
+        split_.release();
+    } else if (probes_.isActive()) {
+        probes_.release();
+    } else if (Tool* active = activeTool()) {
+        active->release(event);
+    }
     refreshCursor();
     update();
 }
 
 void Canvas::resizeEvent(QResizeEvent*) {
-    viewport_.setWidget(size(), devicePixelRatioF());
+    viewport_.setWidget(paneSize(), devicePixelRatioF());
     if (session_.isOpen()) viewMoved();
 }
 
@@ -313,18 +427,72 @@ void Canvas::paintEvent(QPaintEvent*) {
         }
         return;
     }
-    frame_.paint(painter, viewport_);
-    if (session_.view().maskView == render::MaskView::stitch && session_.correction())
-        paintStitches(painter, stitches_, threadColour(session_.correction()->threadColour), viewport_);
-    if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
-    Tool* current = activeTool() ? activeTool() : tool();
-    if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
-    asked_.paint(painter, pointer_ ? &*pointer_ : nullptr, width());
-    if (hasFocus()) keyPointer_.paint(painter);
+    paintSides(painter);
+    painter.save();
+    if (isBeside() && !swapped_) painter.translate(width() / 2, 0);
+    paintTools(painter);
+    painter.restore();
     if (hasFocus() && focusByKeys_) {
         painter.setPen(QPen(QColor(theme::bright), 1));
         painter.drawRect(rect().adjusted(0, 0, -1, -1));
     }
+}
+
+void Canvas::paintSides(QPainter& painter) {
+    if (isBeside()) {
+        const int half = width() / 2;
+        const auto side = [&](const FrameImage& image, int x) {
+            painter.save();
+            painter.setClipRect(x, 0, half, height());
+            painter.translate(x, 0);
+            image.paint(painter, viewport_);
+            painter.restore();
+        };
+        side(other_, swapped_ ? half : 0);
+        side(frame_, swapped_ ? 0 : half);
+        painter.fillRect(half - 1, 0, 2, height(), QColor(theme::bar));
+        return;
+    }
+    const bool other = session_.showsBoth() && session_.look() == Look::blink && blink_.showsOther();
+    (other ? other_ : frame_).paint(painter, viewport_);
+    if (!isSplit()) return;
+    painter.save();
+    painter.setClipPath(split_.otherSide(size()));
+    painter.fillRect(rect(), surroundColour());
+    other_.paint(painter, viewport_);
+    painter.restore();
+    split_.paint(painter, size(), tr("result"), otherName());
+}
+
+QString Canvas::legendName() const {
+    const document::Correction* correction = session_.correction();
+    return session_.losesByAll() || !correction ? tr("by all corrections")
+                                                : tr("by %1").arg(QString::fromStdString(correction->name));
+}
+
+QString Canvas::otherName() const {
+    switch (session_.against().what) {
+        case Against::What::photo: break;
+        case Against::What::withoutThis: return tr("without this");
+        case Against::What::saved: return tr("saved");
+        case Against::What::state:
+            if (session_.against().state < session_.document()->states.size())
+                return QString::fromStdString(session_.document()->states[session_.against().state].name);
+    }
+    return tr("before");
+}
+
+void Canvas::paintTools(QPainter& painter) {
+    if (session_.shown().view.maskView == render::MaskView::stitch && session_.correction())
+        paintStitches(painter, stitches_, threadColour(session_.correction()->threadColour), viewport_);
+    if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
+    if (showsGrips()) probes_.paint(painter, viewport_);
+    Tool* current = activeTool() ? activeTool() : tool();
+    if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
+    asked_.paint(painter, pointer_ ? &*pointer_ : nullptr, paneSize().width());
+    if (session_.held() == Session::Held::lost) paintLostLegend(painter, legendName());
+    if (pointer_) loupe_.paint(painter, pointer_->screen, paneSize(), tr("before"), tr("result"));
+    if (hasFocus()) keyPointer_.paint(painter);
 }
 
 }  // namespace dimhem::ui

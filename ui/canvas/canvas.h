@@ -5,16 +5,20 @@
 #include <QWidget>
 
 #include "ui/canvas/asked_gesture.h"
+#include "ui/canvas/blink.h"
 #include "ui/canvas/brush_tool.h"
 #include "ui/canvas/frame_image.h"
 #include "ui/canvas/gradient_tool.h"
 #include "ui/canvas/hem_overlay.h"
 #include "ui/canvas/inset.h"
 #include "ui/canvas/key_pointer.h"
+#include "ui/canvas/loupe.h"
 #include "ui/canvas/outline_tool.h"
+#include "ui/canvas/probe_marks.h"
 #include "ui/canvas/radial_tool.h"
 #include "ui/canvas/range_tool.h"
 #include "ui/canvas/region_tool.h"
+#include "ui/canvas/split_line.h"
 #include "ui/canvas/wire_tool.h"
 #include "ui/control/spoken.h"
 #include "ui/session/frame_thread.h"
@@ -36,9 +40,14 @@ public:
     void zoomBy(double factor);   // about the pointer
     void lookCloser(bool on);     // 1:1 about the pointer while held, then back
     void setHandHeld(bool held);  // Space: drag pans
-    bool cancelGesture();         // Esc; false where there was none
-    bool finishGesture();         // Enter: closes an outline or ends a wire that is being clicked
-    void placeInset();            // after it was switched on or off
+    void setLoupeHeld(bool held);
+    void turnSplit(double degrees);
+    void swapSides();
+    // Where the pointer stands, or the key pointer: for what is dropped there.
+    std::optional<base::Point> pointedAt() const;
+    bool cancelGesture();  // Esc; false where there was none
+    bool finishGesture();  // Enter: closes an outline or ends a wire that is being clicked
+    void placeInset();     // after it was switched on or off
     bool isWorkedByKeys() const { return hasFocus() && keyPointer_.isThere(); }
     void showFirstLook(const QImage& small);
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
@@ -46,6 +55,9 @@ public:
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
     const QImage& overview() const { return frame_.overview(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
+    QColor otherColour(base::Point place) const { return other_.pixelAt(place); }  // of the other side
+    const SplitLine& splitLine() const { return split_; }
+    bool blinksOther() const { return blink_.showsOther(); }
 
 Q_SIGNALS:
     void viewportChanged();
@@ -89,10 +101,22 @@ private:
     bool takeKey(QKeyEvent* event, bool pressed);
     void viewMoved();
     bool isDoublePress(const PointerEvent& event);
+    // Beside each other, each side has half of the view; a place of the view in its half, and where the halves begin.
+    bool isBeside() const { return session_.showsBoth() && session_.look() == Look::beside; }
+    bool isSplit() const;
+    bool isBrushing();
+    QSize paneSize() const;
+    QPointF inPane(QPointF view) const;
+    void refreshPanes();
+    void paintSides(QPainter& painter);
+    void paintTools(QPainter& painter);
+    QString otherName() const;
+    QString legendName() const;
+    std::vector<render::FrameRequest> readyFor(const render::FrameRequest& frame) const;
 
     Session& session_;
     Viewport viewport_;
-    FrameImage frame_;
+    FrameImage frame_, other_;
     QImage firstLook_;
     Inset* inset_;
     BrushTool brushTool_;
@@ -106,6 +130,11 @@ private:
     HemOverlay hemOverlay_;
     AskedGesture asked_;
     KeyPointer keyPointer_;
+    ProbeMarks probes_;
+    SplitLine split_;
+    Blink blink_;
+    Loupe loupe_;
+    bool swapped_ = false;  // the sides beside each other
     bool focusByKeys_ = false;
     Stitches stitches_;
     Tool* lastTool_ = nullptr;  // whose gesture ran last

@@ -99,7 +99,7 @@ bool Canvas::event(QEvent* event) {
 void Canvas::wheelEvent(QWheelEvent* event) {
     if (!session_.isOpen()) return;
     if (event->modifiers() & Qt::ControlModifier) {
-        viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), event->position());
+        viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), inPane(event->position()));
     } else {
         const QPoint turned =
             event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
@@ -116,11 +116,11 @@ PointerEvent Canvas::keyEventAt(const QKeyEvent& event) const {
 
 bool Canvas::takeKey(QKeyEvent* event, bool pressed) {
     if (!session_.isOpen()) return false;
-    const KeyPointer::Does does = keyPointer_.takeKey(*event, pressed, size());
+    const KeyPointer::Does does = keyPointer_.takeKey(*event, pressed, paneSize());
     switch (does) {
         case KeyPointer::Does::nothing: return false;
         case KeyPointer::Does::moves: {
-            if (const QPointF by = keyPointer_.pan(size()); viewport_.isCloserThanFit() && !by.isNull()) {
+            if (const QPointF by = keyPointer_.pan(paneSize()); viewport_.isCloserThanFit() && !by.isNull()) {
                 viewport_.pan(by);
                 keyPointer_.moveBy(by);
                 viewMoved();

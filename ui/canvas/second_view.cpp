@@ -72,9 +72,9 @@ void SecondView::sendRequest() {
     if (!session_.isOpen() || !isVisible()) return;
     ViewRequest request;
     request.renderer = session_.sharedRenderer();
-    render::View view = session_.view();
-    view.maskView = render::MaskView::none;
-    request.frame = {session_.document(), view, viewport_.level(), frame_.coverSeen(viewport_), {}};
+    Session::Shown shown = session_.shown();
+    shown.view.maskView = render::MaskView::none;
+    request.frame = {shown.document, shown.view, viewport_.level(), frame_.coverSeen(viewport_), {}};
     request.overviewLevel = overviewLevel(viewport_.photo());
     frames_.request(std::move(request));
 }

@@ -1,132 +1,118 @@
 #include "ui/panel/colour_meter.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
-#include <QPainter>
-#include <QPainterPath>
 #include <QVBoxLayout>
-#include <algorithm>
 #include <cmath>
 
-#include "core/colour/lab.h"
-#include "core/colour/srgb.h"
+#include "core/colour/ciede2000.h"
+#include "ui/control/cast_dial.h"
 #include "ui/control/fold.h"
-#include "ui/control/theme.h"
+#include "ui/control/histogram.h"
+#include "ui/control/segmented.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-constexpr int plotHeight = 56, swatchWidth = 26;
+colour::Lab meanOf(const task::Colours& colours) {
+    return {colours.lab.mean[0], colours.lab.mean[1], colours.lab.mean[2]};
+}
 
-QColor colourOf(const adjust::ColourSpread& spread) {
-    const colour::EncodedRgb c = colour::encodedFromLinear(
-        colour::linearFromXyz(colour::xyzFromLab({spread.mean[0], spread.mean[1], spread.mean[2]})));
-    const auto channel = [](double v) { return static_cast<float>(std::clamp(v, 0.0, 1.0)); };
-    return QColor::fromRgbF(channel(c.r), channel(c.g), channel(c.b));
+double castOf(const colour::Lab& lab) {
+    return std::hypot(lab.a, lab.b);
+}
+
+QString shown(double value, int decimals = 1) {
+    return QString::number(value, 'f', decimals);
+}
+
+// Words in which each case is a whole sentence of its own, for whoever translates them.
+QString castWords(const colour::Lab& was, const colour::Lab& is) {
+    constexpr double aCast = 3, hardly = 1;  // CIELAB chroma
+    const double before = castOf(was), after = castOf(is);
+    const QString from = castDirection(was), to = castDirection(is);
+    if (before > aCast && after <= hardly)
+        return QObject::tr("Cast %1 %2, now grey: no colour is left").arg(shown(before), from);
+    if (before > aCast && was.a * is.a + was.b * is.b < 0)
+        return QObject::tr("Cast %1 %2, now past neutral: %3 %4").arg(shown(before), from, shown(after), to);
+    if (from.isEmpty() && to.isEmpty()) return QObject::tr("No cast before or after");
+    if (from.isEmpty()) return QObject::tr("No cast before, now %1 %2").arg(shown(after), to);
+    if (to.isEmpty()) return QObject::tr("Cast %1 %2, now none").arg(shown(before), from);
+    if (from == to) return QObject::tr("Cast %1 to %2 %3").arg(shown(before), shown(after), to);
+    return QObject::tr("Cast %1 %2 to %3 %4").arg(shown(before), from, shown(after), to);
 }
 
 }  // namespace
 
-// Tones from dark to light: before filled, after as a line; at its right the mean colour before over after.
-class TonePlot final : public QWidget {
-public:
-    explicit TonePlot(QWidget* parent) : QWidget(parent) { setFixedHeight(plotHeight); }
-    void setColours(const task::MaskedColours* colours) {
-        colours_ = colours ? std::optional(*colours) : std::nullopt;
-        update();
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter painter(this);
-        painter.setRenderHint(QPainter::Antialiasing);
-        const QRectF ground(0, 0, width() - swatchWidth - 6, height());
-        painter.fillRect(ground, QColor(theme::field));
-        if (!colours_) return;
-        const auto& was = colours_->before.tones;
-        const auto& is = colours_->after.tones;
-        const double top = std::max(*std::max_element(was.begin(), was.end()), *std::max_element(is.begin(), is.end()));
-        const auto outline = [&](const std::vector<double>& bins) {
-            QPainterPath path(ground.bottomLeft());
-            for (std::size_t i = 0; i < bins.size(); ++i) {
-                const double x =
-                    ground.left() + (static_cast<double>(i) + 0.5) / static_cast<double>(bins.size()) * ground.width();
-                path.lineTo(x, ground.bottom() - (top > 0 ? std::sqrt(bins[i] / top) : 0) * (ground.height() - 4));
-            }
-            path.lineTo(ground.bottomRight());
-            return path;
-        };
-        painter.fillPath(outline(was), QColor(0x4c, 0x4c, 0x4c));
-        painter.setPen(QPen(QColor(theme::bright), 1.2));
-        painter.drawPath(outline(is));
-        const QRectF swatch(width() - swatchWidth, 0, swatchWidth, height());
-        painter.fillRect(swatch.adjusted(0, 0, 0, -height() / 2.0), colourOf(colours_->before.lab));
-        painter.fillRect(swatch.adjusted(0, height() / 2.0, 0, 0), colourOf(colours_->after.lab));
-    }
-
-private:
-    std::optional<task::MaskedColours> colours_;
-};
-
 QString meterWords(const task::MaskedColours& colours) {
-    const auto& was = colours.before.lab.mean;
-    const auto& is = colours.after.lab.mean;
-    const double before = std::hypot(was[1], was[2]), after = std::hypot(is[1], is[2]);
-    QString text = QObject::tr("L* %1 to %2, chroma %3 to %4")
-                       .arg(was[0], 0, 'f', 0)
-                       .arg(is[0], 0, 'f', 0)
-                       .arg(before, 0, 'f', 1)
-                       .arg(after, 0, 'f', 1);
-    constexpr double aCast = 3, hardly = 1;  // CIELAB chroma
+    const colour::Lab was = meanOf(colours.before), is = meanOf(colours.after);
+    QStringList lines{QObject::tr("L* %1 to %2, difference %3")
+                          .arg(shown(was.l, 0), shown(is.l, 0), shown(colour::ciede2000(was, is))),
+                      castWords(was, is)};
     constexpr double newlyPct = 0.5;
-    if (before > aCast && after > hardly && was[1] * is[1] + was[2] * is[2] < 0) text += QObject::tr(" · past neutral");
-    if (before > aCast && after <= hardly) text += QObject::tr(" · grey: no colour is left");
-    const double clipped = colours.newlyPct[static_cast<std::size_t>(check::Fault::clipped)];
-    if (clipped > newlyPct) text += QObject::tr(" · %1 % newly clipped").arg(clipped, 0, 'f', 1);
-    return text;
+    const auto newly = [&](check::Fault fault) { return colours.newlyPct[static_cast<std::size_t>(fault)]; };
+    if (newly(check::Fault::clipped) > newlyPct)
+        lines << QObject::tr("%1 % newly clipped").arg(shown(newly(check::Fault::clipped)));
+    if (newly(check::Fault::blocked) > newlyPct)
+        lines << QObject::tr("%1 % newly blocked").arg(shown(newly(check::Fault::blocked)));
+    return lines.join('\n');
 }
 
 QString meterWords(const task::MaskedNoise& noise) {
-    QString text = QObject::tr("Noise %1 to %2, in colour %3 to %4 levels")
-                       .arg(noise.before.luminance, 0, 'f', 1)
-                       .arg(noise.after.luminance, 0, 'f', 1)
-                       .arg(noise.before.colour, 0, 'f', 1)
-                       .arg(noise.after.colour, 0, 'f', 1);
-    if (noise.beside) text += QObject::tr(" · beside %1").arg(*noise.beside, 0, 'f', 1);
+    QStringList lines{QObject::tr("Noise %1 to %2, in colour %3 to %4 levels")
+                          .arg(shown(noise.before.luminance), shown(noise.after.luminance), shown(noise.before.colour),
+                               shown(noise.after.colour))};
+    if (noise.beside) lines << QObject::tr("Noise beside it %1 levels").arg(shown(*noise.beside));
     if (noise.before.hazePct && noise.after.hazePct)
-        text += QObject::tr(" · haze %1 to %2 %")
-                    .arg(*noise.before.hazePct, 0, 'f', 0)
-                    .arg(*noise.after.hazePct, 0, 'f', 0);
-    return text;
+        lines << QObject::tr("Haze %1 to %2 %").arg(shown(*noise.before.hazePct, 0), shown(*noise.after.hazePct, 0));
+    return lines.join('\n');
 }
 
-ColourMeter::ColourMeter(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
-    : QWidget(parent),
-      session_(session),
-      colours_(colours),
-      noise_(noise),
-      fold_(new Fold(tr("Colours"), "colours", tr("Tones and colours under the mask, before and after"), this,
-                     Fold::First::open)),
-      plot_(new TonePlot(fold_->body())),
-      words_(new QLabel(fold_->body())) {
-    setAccessibleName(tr("Colours under the mask"));
-    setToolTip(
-        tr("Tones of the masked area, dark to light: filled before this correction, the line after it. Beside "
-           "them its mean colour, before above after."));
+ColourMeter::ColourMeter(Session& session, ColourWatch& colours, const NoiseWatch& noise, const ProbeWatch& probes,
+                         QWidget* parent)
+    : QWidget(parent), session_(session), colours_(colours), noise_(noise), probes_(probes) {
+    fold_ = new Fold(tr("Colours"), "colours", tr("Tones and colours, before and after"), this, Fold::First::open);
+    QWidget* body = fold_->body();
+    channel_ = new Segmented(
+        tr("Channel of the histogram"),
+        {{tr("L*"), tr("Tone")}, {tr("R"), tr("Red")}, {tr("G"), tr("Green")}, {tr("B"), tr("Blue")}}, body);
+    channel_->setObjectName("histogram-channel");
+    where_ = new Segmented(tr("Where the colours are counted"),
+                           {{tr("mask"), tr("Under the mask, before this correction and after it")},
+                            {tr("whole"), tr("The whole photo, before all corrections and after them")}},
+                           body);
+    where_->setObjectName("histogram-where");
+    histogram_ = new Histogram(tr("Histogram"), body);
+    dial_ = new CastDial(body);
+    words_ = new QLabel(body);
     words_->setObjectName("meter-words");
     words_->setProperty("quiet", true);
     words_->setWordWrap(true);
-    words_->setMinimumHeight(2 * words_->fontMetrics().height());
     words_->setAlignment(Qt::AlignTop);
-    plot_->setToolTip(toolTip());
+    auto* choices = new QHBoxLayout;
+    choices->setSpacing(4);
+    choices->addWidget(channel_);
+    choices->addStretch(1);
+    choices->addWidget(where_);
+    auto* figures = new QHBoxLayout;
+    figures->setSpacing(8);
+    figures->addWidget(dial_, 0, Qt::AlignTop);
+    figures->addWidget(words_, 1);
     fold_->rows()->setSpacing(4);
-    fold_->rows()->addWidget(plot_);
-    fold_->rows()->addWidget(words_);
+    fold_->rows()->addLayout(choices);
+    fold_->rows()->addWidget(histogram_);
+    fold_->rows()->addLayout(figures);
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 4, 12, 6);
+    layout->setContentsMargins(12, 4, 12, 2);
     layout->addWidget(fold_);
+    connect(channel_, &Segmented::chosen, this, &ColourMeter::refresh);
+    connect(where_, &Segmented::chosen, this, [this](int index) { colours_.setWantsWhole(index == 1); });
+    connect(histogram_, &Histogram::shines, this, &ColourMeter::shine);
+    connect(histogram_, &Histogram::shinesNoMore, this, [this] { session_.setShine({}); });
     connect(&colours_, &ColourWatch::changed, this, &ColourMeter::refresh);
     connect(&noise_, &NoiseWatch::changed, this, &ColourMeter::refresh);
+    connect(&probes_, &ProbeWatch::changed, this, &ColourMeter::refresh);
     connect(&session_, &Session::selectionChanged, this, &ColourMeter::refresh);
     connect(&session_, &Session::opened, this, &ColourMeter::refresh);
     refresh();
@@ -136,15 +122,55 @@ QString ColourMeter::text() const {
     return words_->text();
 }
 
+void ColourMeter::shine(double from, double to) {
+    render::Shine shine;
+    shine.of = render::Shine::Of::tones;
+    shine.channel = static_cast<render::Shine::Channel>(channel_->current());
+    shine.from = from;
+    shine.to = to;
+    shine.underMask = where_->current() == 0;
+    session_.setShine(shine);
+}
+
+void ColourMeter::refreshTones(const task::MaskedColours* colours) {
+    if (!colours) return histogram_->setTones(std::nullopt);
+    const auto bins = [this](const task::Colours& c) {
+        const int channel = channel_->current();
+        return channel == 0 ? c.lightness : c.channels[static_cast<std::size_t>(channel - 1)];
+    };
+    const auto lost = [](const task::Colours& c, check::Fault fault) {
+        return c.faultPct[static_cast<std::size_t>(fault)];
+    };
+    Histogram::Tones tones;
+    tones.before = bins(colours->before);
+    tones.after = bins(colours->after);
+    tones.lowPct = lost(colours->after, check::Fault::blocked);
+    tones.highPct = lost(colours->after, check::Fault::clipped);
+    histogram_->setTones(std::move(tones));
+}
+
 void ColourMeter::refresh() {
     setVisible(session_.isOpen() && session_.correction());
-    const task::MaskedColours* colours = colours_.colours();
-    plot_->setColours(colours);
+    const bool whole = where_->current() == 1;
+    const task::MaskedColours* colours = whole ? colours_.whole() : colours_.colours();
+    refreshTones(colours);
+    if (colours) {
+        dial_->setCast(meanOf(colours->before), meanOf(colours->after));
+    } else {
+        dial_->setCast(std::nullopt, std::nullopt);
+    }
+    std::optional<colour::Lab> known;
+    for (std::size_t i = 0; session_.isOpen() && i < probes_.readings().size(); ++i) {
+        const auto& probes = session_.document()->probes;
+        if (i < probes.size() && probes[i].neutral && probes_.readings()[i]) known = probes_.readings()[i]->after.lab;
+    }
+    dial_->setNeutral(known);
     QString words = colours ? meterWords(*colours) : tr("The mask covers nothing yet.");
-    if (colours && noise_.noise()) words += "\n" + meterWords(*noise_.noise());
+    if (colours && !whole && noise_.noise()) words += "\n" + meterWords(*noise_.noise());
     words_->setText(words);
-    fold_->setSummary(words);
-    setAccessibleDescription(words_->text());
+    fold_->setSummary(words.section('\n', 0, 0));
+    dial_->setAccessibleDescription(words);
+    setAccessibleDescription(words);
 }
 
 }  // namespace dimhem::ui

@@ -10,6 +10,7 @@
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
+#include "ui/panel/compare_menu.h"
 #include "ui/session/key_table.h"
 
 namespace dimhem::ui {
@@ -51,7 +52,8 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
       menu_(new QToolButton(this)),
       name_(new QLabel(this)),
       saved_(new QLabel(this)),
-      zoom_(new QLabel(this)) {
+      zoom_(new QLabel(this)),
+      againstButton_(new QToolButton(this)) {
     setFixedHeight(heightPx);
     setProperty("help", "look");
     name_->setProperty("heading", true);
@@ -60,8 +62,20 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
         tr("Show"),
         {{tr("Result"), tr("The photo with all corrections that are on")},
          {tr("Before"), tr("The photo as it was. Hold %1 for a look; hold %2 to leave out only the selected correction")
-                            .arg(keyText("before"), keyText("selected-off"))}},
+                            .arg(keyText("before"), keyText("selected-off"))},
+         {tr("Split"), withKey(tr("Both, either side of a line that can be dragged and turned"), "split")},
+         {tr("Beside"), withKey(tr("Both, next to each other"), "beside")},
+         {tr("Blink"), withKey(tr("Both by turns, until something is touched"), "blink")}},
         this);
+    compare_->setObjectName("compare");
+    against_ = new CompareMenu(session_, this);
+    againstButton_->setObjectName("against");
+    againstButton_->setIcon(icon("chevron-down"));
+    againstButton_->setIconSize({12, 12});
+    againstButton_->setAccessibleName(tr("What the result is held against"));
+    againstButton_->setFocusPolicy(Qt::TabFocus);
+    againstButton_->setPopupMode(QToolButton::InstantPopup);
+    againstButton_->setMenu(against_);
     const auto viewTip = [](const QString& tip) {
         return tr("%1 (next mask view: %2)").arg(tip, keyText("next-mask-view"));
     };
@@ -74,7 +88,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
                                {tr("Change"), viewTip(tr("What the correction changes, amplified"))}},
                               this);
     for (Segmented* choice : {compare_, maskView_}) choice->makeRoomy();
-    connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setBefore(index == 1); });
+    connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setLook(static_cast<Look>(index)); });
     connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViewOrder[index]); });
 
     tint_ = new ValueSlider(tintSpec, this);
@@ -105,7 +119,8 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     layout->addWidget(saved_);
     layout->addStretch(1);
     layout->addWidget(compare_);
-    layout->addSpacing(14);
+    layout->addWidget(againstButton_);
+    layout->addSpacing(10);
     layout->addWidget(maskView_);
     layout->addWidget(tint_);
     layout->addWidget(gain_);
@@ -129,7 +144,10 @@ void LookBar::refresh() {
     if (open && session_.isSaved() && session_.origin().documentPath.empty()) saved_->setText(tr("no corrections"));
     compare_->setEnabled(open);
     maskView_->setEnabled(open && session_.correction());
-    compare_->setCurrent(session_.showsBefore() || session_.held() == Session::Held::allOff ? 1 : 0);
+    compare_->setCurrent(session_.held() == Session::Held::allOff ? 1 : static_cast<int>(session_.look()));
+    againstButton_->setEnabled(open);
+    againstButton_->setToolTip(
+        tr("Held against: %1. Other sides to hold it against, and states to keep.").arg(CompareMenu::nameOf(session_)));
     for (int i = 0; i < static_cast<int>(std::size(maskViewOrder)); ++i) {
         if (maskViewOrder[i] == session_.maskView()) maskView_->setCurrent(i);
     }

@@ -12,6 +12,7 @@ class QToolButton;
 
 namespace dimhem::ui {
 
+class CompareMenu;
 class Segmented;
 class ValueSlider;
 
@@ -28,6 +29,7 @@ public:
     LookBar(Session& session, const LookActions& actions, QWidget* parent);
     void setZoom(double zoom, bool fit);
     void openMenu();
+    CompareMenu& compareMenu() { return *against_; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -37,6 +39,8 @@ private:
     Session& session_;
     QToolButton* menu_;
     QLabel *name_, *saved_, *zoom_;
+    CompareMenu* against_;
+    QToolButton* againstButton_;
     Segmented *compare_, *maskView_;
     ValueSlider *tint_, *gain_;  // of the tint and the change view, there while it is shown
 };

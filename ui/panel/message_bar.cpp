@@ -34,18 +34,18 @@ MessageBar::MessageBar(const QList<QWidget*>& over, QWidget* parent)
     hide();
 }
 
-void MessageBar::say(const QString& sentence, const QString& actionName, const std::function<void()>& action) {
+void MessageBar::say(const QString& sentence, const QString& actionName, const std::function<void()>& action,
+                     bool passes) {
     text_->setText(sentence);
     act_->setText(actionName);
     act_->setAccessibleName(actionName);
     act_->setToolTip(actionName);
     act_->setVisible(!actionName.isEmpty());
     action_ = action;
-    // A sentence that asks for something stays until it is answered.
-    if (action) {
-        away_->stop();
-    } else {
+    if (passes) {
         away_->start(8000 + static_cast<int>(sentence.size()) * 50);
+    } else {
+        away_->stop();
     }
     show();
     place();

@@ -15,7 +15,8 @@ class MessageBar final : public QWidget {
 public:
     // It lies over the upper edge of whichever of these is in sight.
     MessageBar(const QList<QWidget*>& over, QWidget* parent);
-    void say(const QString& sentence, const QString& actionName, const std::function<void()>& action);
+    // `passes`: it goes away by itself after a while, else it stays until it is answered.
+    void say(const QString& sentence, const QString& actionName, const std::function<void()>& action, bool passes);
     QString sentence() const;
 
 protected:

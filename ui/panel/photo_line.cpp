@@ -9,6 +9,7 @@
 #include "core/colour/lab.h"
 #include "ui/control/theme.h"
 #include "ui/panel/hem_line.h"
+#include "ui/panel/notes_line.h"
 #include "ui/panel/readout.h"
 
 namespace dimhem::ui {
@@ -24,7 +25,7 @@ QString rgb(const colour::EncodedRgb& c) {
 
 }  // namespace
 
-PhotoLine::PhotoLine(HemLine* hem, QWidget* parent)
+PhotoLine::PhotoLine(HemLine* hem, NotesLine* notes, QWidget* parent)
     : QWidget(parent), readout_(new Readout(this)), job_(new QLabel(this)), cancel_(new QToolButton(this)) {
     setFixedHeight(heightPx);
     setProperty("help", "hem");
@@ -38,6 +39,7 @@ PhotoLine::PhotoLine(HemLine* hem, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(10, 0, 10, 0);
     layout->addWidget(hem);
+    layout->addWidget(notes, 1);
     layout->addWidget(readout_, 1);
     layout->addWidget(job_);
     layout->addWidget(cancel_);

@@ -12,13 +12,14 @@ class QToolButton;
 namespace dimhem::ui {
 
 class HemLine;
+class NotesLine;
 class Readout;
 
 class PhotoLine final : public QWidget {
     Q_OBJECT
 
 public:
-    PhotoLine(HemLine* hem, QWidget* parent);
+    PhotoLine(HemLine* hem, NotesLine* notes, QWidget* parent);
     // Empty: none. `cancelTip` says what cancelling leaves behind; empty: it cannot be cancelled.
     void setJob(const QString& job, const QString& cancelTip);
     void showPointer(const PointerColours& colours);

@@ -20,11 +20,13 @@
 #include "ui/control/theme.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/photo_facts.h"
+#include "ui/panel/probe_list.h"
 #include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
-WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent)
+WhatPanel::WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& noise, ProbeWatch& probes,
+                     QWidget* parent)
     : PanelFrame(tr("What"), PanelBorder::Edge::left, "panel/what", parent), session_(session), colours_(colours) {
     setProperty("help", "what");
     connect(&session_, &Session::opened, this, [this] {
@@ -40,7 +42,8 @@ WhatPanel::WhatPanel(Session& session, const ColourWatch& colours, const NoiseWa
     connect(&colours_, &ColourWatch::changed, this, [this] {
         for (const auto& refresh : colourRefreshers_) refresh();
     });
-    addBelow(new ColourMeter(session_, colours_, noise, this));
+    addBelow(new ColourMeter(session_, colours, noise, probes, this));
+    addBelow(new ProbeList(session_, probes, this));
     refresh();
 }
 
@@ -346,6 +349,20 @@ double WhatPanel::valueOf(document::Id use, std::size_t param) const {
     const document::AdjustmentUse* found =
         session_.correction() ? document::findAdjustment(*session_.correction(), use) : nullptr;
     return found && param < found->settings.values.size() ? found->settings.values[param] : 0;
+}
+
+document::Id WhatPanel::adjustmentPointedAt() const {
+    for (const Heading& heading : headings_) {
+        if (heading.row->underMouse()) return heading.id;
+    }
+    const QString focused = focusWidget() ? focusWidget()->objectName() : QString();
+    for (const Heading& heading : headings_) {
+        for (const char* name : {"fold-%1", "enabled-%1", "remove-%1", "earlier-%1"}) {
+            if (focusWidget() && focusWidget()->hasFocus() && focused == QString(name).arg(heading.id))
+                return heading.id;
+        }
+    }
+    return 0;
 }
 
 void WhatPanel::openAdjustmentMenu() {

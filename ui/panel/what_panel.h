@@ -7,6 +7,7 @@
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/panel_frame.h"
 #include "ui/session/noise_watch.h"
+#include "ui/session/probe_watch.h"
 #include "ui/session/session.h"
 
 class QBoxLayout;
@@ -17,8 +18,10 @@ class WhatPanel final : public PanelFrame {
     Q_OBJECT
 
 public:
-    WhatPanel(Session& session, const ColourWatch& colours, const NoiseWatch& noise, QWidget* parent);
+    WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& noise, ProbeWatch& probes, QWidget* parent);
     void openAdjustmentMenu();
+    // Whose name the pointer is on, or that holds the focus by its name's buttons; 0: none.
+    document::Id adjustmentPointedAt() const;
 
 private:
     struct Heading {

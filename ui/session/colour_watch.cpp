@@ -28,15 +28,27 @@ void ColourWatch::start() {
         return;
     }
     const document::Id correction = session_.selectedCorrection();
+    using Read = std::pair<std::optional<task::MaskedColours>, std::optional<task::MaskedColours>>;
     watch_.run(
-        [renderer = session_.sharedRenderer(), document = session_.document(), correction](
-            const base::CancelToken& token) { return task::maskedColours(*renderer, document, correction, token); },
-        [this, correction](std::optional<task::MaskedColours> colours) {
+        [renderer = session_.sharedRenderer(), document = session_.document(), correction,
+         whole = wantsWhole_](const base::CancelToken& token) {
+            Read read{task::maskedColours(*renderer, document, correction, token), std::nullopt};
+            if (whole) read.second = task::wholeColours(*renderer, document, token);
+            return read;
+        },
+        [this, correction](Read read) {
             if (session_.isOpen() && session_.selectedCorrection() == correction) {
-                colours_ = std::move(colours);
+                colours_ = std::move(read.first);
+                whole_ = std::move(read.second);
                 Q_EMIT changed();
             }
         });
+}
+
+void ColourWatch::setWantsWhole(bool wants) {
+    wantsWhole_ = wants;
+    Q_EMIT changed();
+    watch_.soon();
 }
 
 }  // namespace dimhem::ui

@@ -19,6 +19,9 @@ public:
 
     // Of the selected correction; null: not known yet, or its mask covers nothing.
     const task::MaskedColours* colours() const { return colours_ ? &*colours_ : nullptr; }
+    // Of the whole photo and all corrections, while that is wanted; null: not known yet.
+    const task::MaskedColours* whole() const { return whole_ ? &*whole_ : nullptr; }
+    void setWantsWhole(bool wants);
     bool isUpToDate() const { return watch_.isUpToDate(); }
 
 Q_SIGNALS:
@@ -28,7 +31,8 @@ private:
     void start();
 
     Session& session_;
-    std::optional<task::MaskedColours> colours_;
+    std::optional<task::MaskedColours> colours_, whole_;
+    bool wantsWhole_ = false;
     Watch watch_;
 };
 

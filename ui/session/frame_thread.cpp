@@ -83,7 +83,7 @@ void FrameThread::request(ViewRequest request) {
     {
         const std::lock_guard lock(mutex_);
         next_ = std::move(request);
-        if (busy_ && std::chrono::steady_clock::now() - begun_ > patience) current_.cancel();
+        if (busy_ && (ahead_ || std::chrono::steady_clock::now() - begun_ > patience)) current_.cancel();
     }
     wake_.notify_one();
 }
@@ -96,7 +96,7 @@ void FrameThread::clear() {
 
 bool FrameThread::isIdle() const {
     const std::lock_guard lock(mutex_);
-    return !busy_ && !next_;
+    return (!busy_ || ahead_) && !next_;
 }
 
 void FrameThread::run() {
@@ -119,8 +119,32 @@ void FrameThread::run() {
         }
         lock.lock();
         busy_ = false;
-        if ((whole || !cancel.cancelled()) && !next_) Q_EMIT finished();
+        if (next_ || !(whole || !cancel.cancelled())) continue;
+        Q_EMIT finished();
+        busy_ = ahead_ = true;
+        current_ = base::CancelSource();
+        const base::CancelToken aheadCancel = current_.token();
+        lock.unlock();
+        makeReady(request, aheadCancel);
+        lock.lock();
+        busy_ = ahead_ = false;
     }
+}
+
+// Into the cache: the tiles are found there when they are asked for.
+void FrameThread::makeReady(const ViewRequest& request, const base::CancelToken& cancel) {
+    for (const render::FrameRequest& frame : request.ready) {
+        try {
+            if (!render::renderFrame(*request.renderer, frame, {}, cancel, [](const auto&, const auto&) {})) return;
+        } catch (const std::exception&) {
+            return;  // said when it is asked for
+        }
+    }
+}
+
+bool FrameThread::isWanted() {
+    const std::lock_guard lock(mutex_);
+    return next_ || quit_;
 }
 
 bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
@@ -131,49 +155,69 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
         [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
             Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
         });
-    if (!whole) return false;
+    if (!whole || !serveOther(request, cancel)) return false;
     if (request.frame.view.maskView == render::MaskView::stitch)
         Q_EMIT stitchesReady(stitchesOf(renderer, request.frame));
-    {
-        const std::lock_guard lock(mutex_);
-        if (next_) return false;  // the frame is what the hand waits for; the rest can come with the next
-    }
+    if (isWanted()) return false;  // the frame is what the hand waits for; the rest can come with the next
     const render::Sequence after(request.frame.document, request.frame.view.comparison);
     const mask::Area all{base::rectOf(image::levelSize(renderer.photo().size(), request.overviewLevel)),
                          request.overviewLevel};
     render::View plain = request.frame.view;
     plain.maskView = render::MaskView::none;
     Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
-    if (request.pointer) {
-        render::Comparison asItWas;
-        asItWas.allOff = true;
-        const auto old =
-            task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
-        const auto now = task::colourAt(renderer, after, *request.pointer, 0);
-        render::Comparison before;
-        before.stopBefore = request.frame.view.selected;
-        const auto arriving =
-            task::colourAt(renderer, render::Sequence(request.frame.document, before), *request.pointer, 0);
-        if (old && now) {
-            PointerColours read{*request.pointer, colour::encodedFromLinear(*old),
-                                colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now),
-                                std::nullopt};
-            if (request.holdSizePx > 0) {
-                const auto photo = renderer.maskContext(after, request.frame.view.selected);
-                read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, *photo);
-            }
-            Q_EMIT pointerRead(read);
-        }
-    }
-    if (request.pointer && request.holdSizePx > 0) {
-        const auto nothingNew = [this] {
-            const std::lock_guard lock(mutex_);
-            return !next_ && !quit_;
-        };
-        const auto sight = renderer.maskContext(after, request.frame.view.selected);
-        mask::prepareToHold(*request.pointer, request.holdSizePx, nothingNew, *sight);
-    }
+    if (request.pointer) readPointer(request, after);
     return true;
+}
+
+bool FrameThread::serveOther(const ViewRequest& request, const base::CancelToken& cancel) {
+    const render::Renderer& renderer = *request.renderer;
+    if (request.other) {
+        const int level = request.other->level;
+        const bool whole = render::renderFrame(
+            renderer, *request.other, {}, cancel,
+            [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+                Q_EMIT otherTileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
+            });
+        if (!whole) return false;
+    }
+    const base::Rect loupe = base::intersected(request.loupe, base::rectOf(renderer.photo().size()));
+    if (loupe.empty()) return true;
+    render::Comparison allOff;
+    allOff.allOff = true;
+    render::View plain;
+    plain.selected = request.frame.view.selected;
+    const render::Sequence before(request.frame.document, allOff, cancel), after(request.frame.document, {}, cancel);
+    Q_EMIT loupeReady(QRect(loupe.x0, loupe.y0, loupe.width(), loupe.height()),
+                      imageOf(*renderer.display(before, plain, {loupe, 0})),
+                      imageOf(*renderer.display(after, plain, {loupe, 0})));
+    return true;
+}
+
+void FrameThread::readPointer(const ViewRequest& request, const render::Sequence& after) {
+    const render::Renderer& renderer = *request.renderer;
+    render::Comparison asItWas;
+    asItWas.allOff = true;
+    const auto old = task::colourAt(renderer, render::Sequence(request.frame.document, asItWas), *request.pointer, 0);
+    const auto now = task::colourAt(renderer, after, *request.pointer, 0);
+    render::Comparison before;
+    before.stopBefore = request.frame.view.selected;
+    const auto arriving =
+        task::colourAt(renderer, render::Sequence(request.frame.document, before), *request.pointer, 0);
+    if (old && now) {
+        PointerColours read{*request.pointer, colour::encodedFromLinear(*old),
+                            colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now),
+                            std::nullopt};
+        if (request.holdSizePx > 0) {
+            const auto photo = renderer.maskContext(after, request.frame.view.selected);
+            read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, *photo);
+        }
+        Q_EMIT pointerRead(read);
+    }
+    if (request.holdSizePx > 0) {
+        const auto sight = renderer.maskContext(after, request.frame.view.selected);
+        mask::prepareToHold(
+            *request.pointer, request.holdSizePx, [this] { return !isWanted(); }, *sight);
+    }
 }
 
 }  // namespace dimhem::ui

@@ -24,9 +24,12 @@ struct Stitches {
 struct ViewRequest {
     std::shared_ptr<const render::Renderer> renderer;
     render::FrameRequest frame;
-    int overviewLevel = 0;               // the whole photo at this level comes after the frame
-    std::optional<base::Point> pointer;  // a place of the photo to read the colour at, before and after
-    double holdSizePx = 0;               // of a brush at the pointer that holds edges: made ready for; 0: none
+    std::optional<render::FrameRequest> other;  // what it is held against, where both are shown
+    std::vector<render::FrameRequest> ready;    // made once all else is done, so that a key shows them at once
+    base::Rect loupe;                           // of the photo, at its own pixels, both sides; empty: none
+    int overviewLevel = 0;                      // the whole photo at this level comes after the frame
+    std::optional<base::Point> pointer;         // a place of the photo to read the colour at, before and after
+    double holdSizePx = 0;                      // of a brush at the pointer that holds edges: made ready for; 0: none
 };
 
 QImage imageOf(const render::DisplayTile& tile);
@@ -39,12 +42,14 @@ public:
     ~FrameThread() override;
 
     void request(ViewRequest request);
-    void clear();  // nothing to render any more
-    bool isIdle() const;
+    void clear();         // nothing to render any more
+    bool isIdle() const;  // but for what nobody waits for
 
 Q_SIGNALS:
     // From the rendering threads; connect queued.
     void tileReady(int level, const QRect& rect, const QImage& pixels);
+    void otherTileReady(int level, const QRect& rect, const QImage& pixels);
+    void loupeReady(const QRect& rect, const QImage& before, const QImage& after);
     void stitchesReady(const dimhem::ui::Stitches& stitches);
     void overviewReady(const QImage& pixels);
     void pointerRead(const dimhem::ui::PointerColours& colours);
@@ -54,12 +59,17 @@ Q_SIGNALS:
 private:
     void run();
     bool serve(const ViewRequest& request, const base::CancelToken& cancel);
+    bool serveOther(const ViewRequest& request, const base::CancelToken& cancel);
+    void readPointer(const ViewRequest& request, const render::Sequence& after);
+    void makeReady(const ViewRequest& request, const base::CancelToken& cancel);
+    bool isWanted();  // whether a newer request waits
 
     mutable std::mutex mutex_;
     std::condition_variable wake_;
     std::optional<ViewRequest> next_;
     base::CancelSource current_;
     bool busy_ = false;
+    bool ahead_ = false;  // busy with what nobody waits for
     std::chrono::steady_clock::time_point begun_;
     bool quit_ = false;
     std::thread thread_;

@@ -12,7 +12,7 @@ namespace {
 
 constexpr char surroundKey[] = "preferences/surround", sizeKey[] = "preferences/interface-size",
                penKey[] = "preferences/pen", cacheKey[] = "preferences/cache", cornerKey[] = "inset/corner",
-               insetKey[] = "inset/shown";
+               insetKey[] = "inset/shown", blinkKey[] = "compare/blink-ms", termsKey[] = "probe/terms";
 constexpr int standardCacheMiB = static_cast<int>(render::TileCache::defaultBudget >> 20);
 
 int chosen(const char* key, int count) {
@@ -71,6 +71,23 @@ int cacheMiB() {
 
 void setCacheMiB(int mebibytes) {
     QSettings().setValue(cacheKey, mebibytes);
+}
+
+int blinkMs() {
+    const int ms = QSettings().value(blinkKey, blinkRatesMs[1]).toInt();
+    return std::clamp(ms, blinkRatesMs[0], *std::rbegin(blinkRatesMs));
+}
+
+void setBlinkMs(int ms) {
+    QSettings().setValue(blinkKey, ms);
+}
+
+ProbeTerms probeTerms() {
+    return static_cast<ProbeTerms>(chosen(termsKey, probeTermsCount));
+}
+
+void setProbeTerms(ProbeTerms terms) {
+    QSettings().setValue(termsKey, static_cast<int>(terms));
 }
 
 Corner insetCorner() {

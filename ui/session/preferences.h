@@ -30,6 +30,17 @@ inline constexpr int leastCacheMiB = 128, mostCacheMiB = 16384;
 int cacheMiB();
 void setCacheMiB(int mebibytes);
 
+// How long each side of a blink is shown. Never more than three changes a second (WCAG 2.1, 2.3.1 three flashes).
+inline constexpr int blinkRatesMs[] = {400, 700, 1000, 1500};
+int blinkMs();
+void setBlinkMs(int ms);
+
+// In which terms probes are shown.
+enum class ProbeTerms { rgb, percent, lab, hueChroma };
+inline constexpr int probeTermsCount = 4;
+ProbeTerms probeTerms();
+void setProbeTerms(ProbeTerms terms);
+
 // Where the small whole photo stands while the view is closer than fit.
 enum class Corner { topLeft, topRight, bottomLeft, bottomRight };
 Corner insetCorner();

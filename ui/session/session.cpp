@@ -22,6 +22,7 @@ void Session::start(task::Opened what) {
     history_.emplace(what.document);
     // A document whose photo had to be found differs from its file.
     if (!what.differsFromFile) history_->markSaved();
+    saved_ = what.document;
     renderer_ = std::make_shared<const render::Renderer>(
         what.photo, std::make_shared<render::TileCache>(std::size_t(cacheMiB()) << 20));
     origin_ = std::move(what);
@@ -52,8 +53,10 @@ void Session::forgetWhatIsShown() {
     ++opening_;
     running_.reset();
     correction_ = part_ = hoveredPart_ = 0;
-    before_ = false;
+    look_ = Look::result;
+    against_ = {};
     held_ = Held::nothing;
+    shine_ = {};
     asked_.reset();
     glare_.reset();
     pointer_.reset();
@@ -76,6 +79,7 @@ void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::pat
     origin_->hasOtherCopy = false;
     // What was written may meanwhile have been worked on; only the very version that went to the disk is saved.
     history_->markSaved(asWritten);
+    saved_ = asWritten;
     Q_EMIT savedChanged();
 }
 
@@ -346,14 +350,33 @@ void Session::setPenStandIn(bool on) {
     Q_EMIT brushChanged();
 }
 
-void Session::setBefore(bool before) {
-    before_ = before;
+void Session::setLook(Look look) {
+    if (look == look_) return;
+    look_ = look;
     Q_EMIT viewChanged();
 }
 
-void Session::setHeld(Held held) {
-    if (held == held_) return;
+void Session::setAgainst(const Against& against) {
+    if (against == against_) return;
+    against_ = against;
+    Q_EMIT viewChanged();
+}
+
+void Session::setHeld(Held held, document::Id adjustment) {
+    if (held == held_ && adjustment == pushedAdjustment_) return;
     held_ = held;
+    pushedAdjustment_ = adjustment;
+    Q_EMIT viewChanged();
+}
+
+void Session::setShine(const render::Shine& shine) {
+    if (shine == shine_) return;
+    shine_ = shine;
+    Q_EMIT viewChanged();
+}
+
+void Session::setLosesByAll(bool byAll) {
+    losesByAll_ = byAll;
     Q_EMIT viewChanged();
 }
 
@@ -363,7 +386,7 @@ void Session::setHoveredPart(mask::PartId id) {
     Q_EMIT viewChanged();
 }
 
-render::View Session::view() const {
+render::View Session::workingView() const {
     render::View view;
     view.selected = correction_;
     view.maskView = maskView_;
@@ -373,13 +396,54 @@ render::View Session::view() const {
         view.part = hoveredPart_;
         view.maskView = render::MaskView::plate;
     }
-    view.comparison.allOff = before_ || held_ == Held::allOff;
-    if (held_ == Held::selectedOff) view.comparison.without = correction_;
-    if (held_ == Held::push) view.comparison.pushed = correction_;
+    view.shine = shine_;
     if (glare_) view.comparison.glare = *glare_;
+    return view;
+}
+
+Session::Shown Session::shown() const {
+    if (look_ == Look::before && held_ == Held::nothing) return other();
+    Shown shown{document(), workingView()};
+    render::View& view = shown.view;
+    const bool showsMask = view.maskView != render::MaskView::none && view.maskView != render::MaskView::stitch &&
+                           view.maskView != render::MaskView::change;
+    switch (held_) {
+        case Held::nothing: break;
+        case Held::allOff: view.comparison.allOff = true; break;
+        case Held::selectedOff: view.comparison.without = correction_; break;
+        case Held::push:
+            if (pushedAdjustment_) {
+                view.pushedAdjustment = pushedAdjustment_;
+            } else if (showsMask) {
+                view.maskGain = render::pushFactor;  // the mask is what is looked at
+                return shown;
+            } else {
+                view.comparison.pushed = correction_;
+            }
+            break;
+        case Held::lost: view.shine = {.of = render::Shine::Of::lost, .byAll = losesByAll_ || !correction()}; break;
+    }
     // Comparing is for looking at the photo: no mask over it.
     if (isComparing()) view.maskView = render::MaskView::none;
-    return view;
+    return shown;
+}
+
+Session::Shown Session::other() const {
+    Shown other{document(), {}};
+    other.view.selected = correction_;
+    switch (against_.what) {
+        case Against::What::photo: other.view.comparison.allOff = true; break;
+        case Against::What::withoutThis: other.view.comparison.without = correction_; break;
+        case Against::What::saved: other.document = saved_; break;
+        case Against::What::state:
+            if (against_.state < document()->states.size()) {
+                other.document = withStateTaken(*document(), against_.state);
+            } else {
+                other.view.comparison.allOff = true;  // it is gone
+            }
+            break;
+    }
+    return other;
 }
 
 void Session::setBrush(const mask::BrushSettings& brush) {
@@ -416,13 +480,14 @@ void Session::setPointer(const std::optional<PointerColours>& colours) {
 }
 
 void Session::sayOfStep(const QString& sentence) {
-    say(sentence, tr("Undo"), [this, made = step(), document = opening_] {
+    const auto takeBack = [this, made = step(), document = opening_] {
         if (isOpen() && opening_ == document && step() == made) undo();
-    });
+    };
+    Q_EMIT said(sentence, tr("Undo"), takeBack, true);
 }
 
 void Session::say(const QString& sentence, const QString& actionName, std::function<void()> action) {
-    Q_EMIT said(sentence, actionName, action);
+    Q_EMIT said(sentence, actionName, action, !action);
 }
 
 }  // namespace dimhem::ui

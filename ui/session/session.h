@@ -16,6 +16,7 @@
 #include "core/task/save.h"
 #include "ui/session/bringing.h"
 #include "ui/session/gesture.h"
+#include "ui/session/look.h"
 #include "ui/session/photo_gesture.h"
 #include "ui/session/pointer_colours.h"
 
@@ -99,14 +100,31 @@ public:
     void setChangeGain(double gain);  // 1..16
     bool penStandIn() const { return penStandIn_; }
     void setPenStandIn(bool on);  // pressure from the speed of a mouse
-    bool showsBefore() const { return before_; }
-    void setBefore(bool before);
-    enum class Held { nothing, allOff, selectedOff, push };
-    void setHeld(Held held);
+    Look look() const { return look_; }
+    void setLook(Look look);
+    Against against() const { return against_; }
+    void setAgainst(const Against& against);
+    enum class Held { nothing, allOff, selectedOff, push, lost };
+    // `adjustment`: of the selected correction, to be pushed alone; 0: all of it.
+    void setHeld(Held held, document::Id adjustment = 0);
     Held held() const { return held_; }
-    void setHoveredPart(mask::PartId id);  // shown alone; 0: none
-    render::View view() const;
-    bool isComparing() const { return before_ || held_ != Held::nothing; }
+    void setHoveredPart(mask::PartId id);       // shown alone; 0: none
+    void setShine(const render::Shine& shine);  // over the picture, until it is nothing again
+    const render::Shine& shine() const { return shine_; }
+    // What is lost is looked for by the selected correction alone, or by all together.
+    bool losesByAll() const { return losesByAll_; }
+    void setLosesByAll(bool byAll);
+
+    // A version and how it is looked at: what the photo's place shows, and what it is held against.
+    struct Shown {
+        document::DocumentPtr document;
+        render::View view;
+    };
+    Shown shown() const;
+    Shown other() const;
+    bool showsBoth() const { return held_ == Held::nothing && look_ >= Look::split; }
+    // Looking at the photo, not at what is worked with.
+    bool isComparing() const { return look_ == Look::before || look_ == Look::blink || held_ != Held::nothing; }
 
     // Grips stay away while a control moves.
     bool isSliding() const { return running_ && running_->hidesGrips; }
@@ -149,7 +167,7 @@ Q_SIGNALS:
     void askedChanged();
     void pointerChanged();
     void savedChanged();
-    void said(const QString& sentence, const QString& actionName, const std::function<void()>& action);
+    void said(const QString& sentence, const QString& actionName, const std::function<void()>& action, bool passes);
 
 private:
     friend class Gesture;
@@ -166,6 +184,7 @@ private:
     void commit(document::DocumentPtr next, const QString& stepName);
     void forgetWhatIsShown();
     void keepSelectionValid();
+    render::View workingView() const;
     void takeUpBrings();
     void changed();
 
@@ -181,8 +200,13 @@ private:
     render::MaskView maskView_ = render::MaskView::none;
     double tintOpacity_ = 0.6, changeGain_ = 4;
     bool penStandIn_ = false;
-    bool before_ = false;
+    Look look_ = Look::result;
+    Against against_;
     Held held_ = Held::nothing;
+    document::Id pushedAdjustment_ = 0;
+    render::Shine shine_;
+    bool losesByAll_ = false;
+    document::DocumentPtr saved_;  // as last written, or as opened
     mask::BrushSettings brush_;
     Bringing bringing_;
     std::optional<PhotoGesture> asked_;

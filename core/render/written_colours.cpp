@@ -1,8 +1,8 @@
-#include "core/task/written_colours.h"
+#include "core/render/written_colours.h"
 
 #include "core/kernel/srgb_rows.h"
 
-namespace dimhem::task {
+namespace dimhem::render {
 
 WrittenColours::WrittenColours(const image::Photo& photo) {
     const bool converts = !photo.linear && !photo.profile.empty() && photo.samples.colourChannels() == 3 &&
@@ -29,4 +29,4 @@ void WrittenColours::faultsOf(const image::EncodedPlanes& picture, int y, std::v
         out[x] = check::faultOf({written[x * 3], written[x * 3 + 1], written[x * 3 + 2]});
 }
 
-}  // namespace dimhem::task
+}  // namespace dimhem::render

@@ -9,7 +9,7 @@
 #include "core/image/photo.h"
 #include "core/image/plane.h"
 
-namespace dimhem::task {
+namespace dimhem::render {
 
 class WrittenColours {
 public:
@@ -23,4 +23,4 @@ private:
     std::optional<colour::IccTransform> fromWorking_;  // none: sRGB
 };
 
-}  // namespace dimhem::task
+}  // namespace dimhem::render
