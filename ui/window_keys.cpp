@@ -136,8 +136,10 @@ void MainWindow::makeHeldKeys() {
     });
     keys_.onHeld("hand", [this](bool pressed) {
         // A button in focus keeps Space to itself, and so does the canvas while it is worked on by keys.
-        if (pressed && (qobject_cast<QAbstractButton*>(QApplication::focusWidget()) || canvas_->isWorkedByKeys()))
-            return false;
+        const QWidget* focus = QApplication::focusWidget();
+        const bool isTaken = qobject_cast<const QAbstractButton*>(focus) ||
+                             (focus && focus->property("takesSpace").toBool()) || canvas_->isWorkedByKeys();
+        if (pressed && isTaken) return false;
         canvas_->setHandHeld(pressed);
         return true;
     });

@@ -9,7 +9,7 @@ namespace dimhem::colour {
 
 namespace {
 
-constexpr Vector3 grey{55, 0, 0}, paper{95, 0, -2}, allInks{16, 0, 0};
+constexpr Vector3 grey{55, 0, 0}, paper{100, 0, 0}, allInks{0, 0, 0};
 // Round the circle of hues: magenta, red, yellow, green, cyan, blue.
 constexpr std::array<Vector3, 6> solids{
     {{48, 74, -3}, {47, 68, 48}, {89, -5, 93}, {50, -65, 27}, {55, -37, -50}, {24, 17, -46}}};

@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 #include "core/adjust/spill_suppression.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
 #include "core/image/tiles.h"
+#include "core/kernel/lab_rows.h"
 #include "core/task/probe.h"
 
 namespace dimhem::task {
@@ -45,6 +47,21 @@ std::size_t binOf(double encoded) {
     return static_cast<std::size_t>(std::clamp(encoded, 0.0, 0.9999) * bins);
 }
 
+// The bin of the encoded luminance of an L*, the same tone in the terms of curves.
+std::size_t toneOf(double lightness) {
+    constexpr std::size_t steps = 4096;
+    static const auto table = [] {
+        std::array<std::uint8_t, steps> bin{};
+        for (std::size_t i = 0; i < steps; ++i) {
+            const double l = 100 * (static_cast<double>(i) + 0.5) / steps;
+            const double y = colour::xyzFromLab({l, 0, 0}).y;
+            bin[i] = static_cast<std::uint8_t>(binOf(colour::encodedFromLinear(y)));
+        }
+        return bin;
+    }();
+    return table[static_cast<std::size_t>(std::clamp(lightness / 100, 0.0, 0.9999) * steps)];
+}
+
 Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<float>& weights,
                      const render::WrittenColours& written) {
     Colours out;
@@ -53,16 +70,23 @@ Colours coloursUnder(const image::EncodedPlanes& picture, const image::Plane<flo
     for (auto& channel : out.channels) channel.resize(bins);
     Sums sums;
     std::vector<check::Fault> faults;
+    const auto width = static_cast<std::size_t>(picture.size().width);
+    image::EncodedPlanes labs({picture.size().width, 1});
     for (int y = 0; y < picture.size().height; ++y) {
         written.faultsOf(picture, y, faults);
+        std::ranges::copy(picture.red.row(y), labs.red.row(0).begin());
+        std::ranges::copy(picture.green.row(y), labs.green.row(0).begin());
+        std::ranges::copy(picture.blue.row(y), labs.blue.row(0).begin());
+        kernel::labRow(kernel::rowOf(labs, 0), width);
         for (int x = 0; x < picture.size().width; ++x) {
             const double weight = weights.row(y)[static_cast<std::size_t>(x)];
             if (weight <= 0) continue;
             const colour::EncodedRgb c = pixelOf(picture, x, y);
-            const colour::Lab lab = colour::labFromEncoded(c);
+            const auto column = static_cast<std::size_t>(x);
+            const colour::Lab lab{labs.red.row(0)[column], labs.green.row(0)[column], labs.blue.row(0)[column]};
             sums.add(lab, weight);
-            out.chroma += weight * std::hypot(lab.a, lab.b);
-            out.tones[binOf(colour::encodedFromLinear(colour::luminance(colour::linearFromEncoded(c))))] += weight;
+            out.chroma += weight * std::sqrt(lab.a * lab.a + lab.b * lab.b);
+            out.tones[toneOf(lab.l)] += weight;
             out.lightness[binOf(lab.l / 100)] += weight;
             out.channels[0][binOf(c.r)] += weight;
             out.channels[1][binOf(c.g)] += weight;

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/adjust/detail.h"
 #include "core/check/opposed.h"
 #include "core/check/seam.h"
 #include "core/colour/lab.h"
@@ -11,6 +12,7 @@
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/kernel/lab_rows.h"
 #include "core/mask/borrowed_mask.h"
 #include "core/task/masked_colours.h"
 #include "core/task/masked_noise.h"
@@ -29,18 +31,11 @@ struct LabPlanes {
 };
 
 LabPlanes labOf(const image::EncodedPlanes& picture) {
-    LabPlanes out{image::Plane<float>(picture.size()), image::Plane<float>(picture.size()),
-                  image::Plane<float>(picture.size())};
-    for (int y = 0; y < picture.size().height; ++y) {
-        for (int x = 0; x < picture.size().width; ++x) {
-            const colour::Lab lab = colour::labFromEncoded(pixelOf(picture, x, y));
-            const auto column = static_cast<std::size_t>(x);
-            out.l.row(y)[column] = static_cast<float>(lab.l);
-            out.a.row(y)[column] = static_cast<float>(lab.a);
-            out.b.row(y)[column] = static_cast<float>(lab.b);
-        }
-    }
-    return out;
+    image::EncodedPlanes lab(picture.size());
+    image::copyShared(picture, base::rectOf(picture.size()), lab, base::rectOf(picture.size()));
+    for (int y = 0; y < picture.size().height; ++y)
+        kernel::labRow(kernel::rowOf(lab, y), static_cast<std::size_t>(picture.size().width));
+    return {std::move(lab.red), std::move(lab.green), std::move(lab.blue)};
 }
 
 // The cell of a coarse grid that holds most, as a rectangle of the photo.
@@ -253,7 +248,7 @@ private:
         const bool layDown = std::ranges::any_of(correction_.adjustments, [](const document::AdjustmentUse& use) {
             return use.enabled && use.kind->id == "grain";
         });
-        if (layDown) return std::nullopt;
+        if (layDown || !couldLiftNoise()) return std::nullopt;
         const auto found = maskedNoise(renderer_, document_, correction_.id, cancel_);
         if (!found) return std::nullopt;
         const double was = found->before.luminance, is = found->after.luminance;
@@ -262,6 +257,17 @@ private:
         note.before = was;
         note.place = placeOf([&](int x, int y) { return weight(x, y); });
         return note;
+    }
+
+    // The noise is measured on the photo's own pixels, where masks take long: only where tones were lifted or detail
+    // was brought out.
+    bool couldLiftNoise() const {
+        constexpr double lifted = 3;  // of L*
+        if (colours_.after.lab.mean[0] > colours_.before.lab.mean[0] + lifted) return true;
+        if (colours_.after.lab.spread[0] > colours_.before.lab.spread[0] * moreNoise) return true;
+        return std::ranges::any_of(correction_.adjustments, [](const document::AdjustmentUse& use) {
+            return use.enabled && use.kind == &adjust::detail;
+        });
     }
 
     std::optional<Note> seam() const {

@@ -136,6 +136,60 @@ TEST(Hem, ChecksHowMasksKeepToEdges) {
     EXPECT_EQ(gradient.out, "Foreground: a gradient has no edge to check\n") << gradient.err;
 }
 
+TEST(Hem, SaysWhatTheWindowMeasures) {
+    const TempFolder folder;
+    const std::string document = byHand(folder);
+    const auto report = nlohmann::json::parse(hem({"check", document, "--json"}).out);
+    ASSERT_EQ(report.size(), 1u);
+    const auto& colours = report[0]["colours"];
+    EXPECT_GT(colours["after"]["lab"][0], colours["before"]["lab"][0]);
+    EXPECT_GT(colours["difference"], 5);
+    EXPECT_TRUE(report[0]["notes"].is_array());
+    // A place, in words and as JSON.
+    const Outcome words = hem({"probe", document, "--at", "1200,1450", "--size", "15"});
+    ASSERT_EQ(words.code, 0) << words.err;
+    EXPECT_NE(words.out.find("before: RGB "), std::string::npos) << words.out;
+    EXPECT_NE(words.out.find("CIEDE2000"), std::string::npos);
+    const auto place =
+        nlohmann::json::parse(hem({"probe", document, "--at", "1200,1450", "--size", "15", "--json"}).out);
+    EXPECT_GT(place["after"]["rgb"][1], place["before"]["rgb"][1]);
+    const auto above = nlohmann::json::parse(hem({"probe", document, "--place", "100,100,300,200", "--json"}).out);
+    EXPECT_EQ(above["before"], above["after"]) << "outside the mask";
+    EXPECT_EQ(above["difference"], 0);
+    const auto mask = nlohmann::json::parse(hem({"probe", document, "--correction", "Foreground", "--json"}).out);
+    EXPECT_NEAR(mask["before"]["lab"][0].get<double>(), colours["before"]["lab"][0].get<double>(), 1e-9);
+    // The balance that makes a place neutral does so.
+    const auto balance = nlohmann::json::parse(hem({"neutral", photo, "--place", "100,100,300,200", "--json"}).out);
+    const std::string balanced =
+        tests::written(folder / "balanced.json",
+                       R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
+        "corrections": [{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "white-balance", "temperature": )" +
+                           balance["temperature"].dump() + R"(, "tint": )" + balance["tint"].dump() + "}]}]}")
+            .string();
+    const auto now = nlohmann::json::parse(hem({"probe", balanced, "--place", "100,100,300,200", "--json"}).out);
+    EXPECT_GT(now["before"]["chroma"].get<double>(), 5);
+    EXPECT_LT(now["after"]["chroma"].get<double>(), 0.5);
+    // One sentence each.
+    EXPECT_EQ(hem({"probe", document}).code, 2);
+    EXPECT_EQ(hem({"probe", document, "--at", "1,2,3"}).code, 2);
+    EXPECT_EQ(hem({"probe", document, "--at", "1,2", "--size", "4"}).code, 2);
+    EXPECT_EQ(hem({"probe", document, "--at", "1,2", "--correction", "Foreground"}).code, 2);
+    EXPECT_EQ(hem({"probe", document, "--at", "-50,20"}).code, 1);
+    EXPECT_EQ(hem({"probe", document, "--correction", "Sea"}).code, 1);
+    EXPECT_EQ(hem({"neutral", photo}).code, 2);
+    EXPECT_EQ(hem({"neutral", photo, "--place", "90000,0,90010,10"}).code, 1);
+}
+
+TEST(Hem, RendersSmaller) {
+    const TempFolder folder;
+    const std::string out = (folder / "small.png").string();
+    ASSERT_EQ(hem({"render", byHand(folder), "-o", out, "--long-side", "600"}).code, 0);
+    const auto small = io::readPhoto(out);
+    ASSERT_TRUE(small);
+    EXPECT_EQ(std::max(small->size().width, small->size().height), 600);
+    EXPECT_EQ(hem({"render", byHand(folder), "-o", out, "--long-side", "0"}).code, 2);
+}
+
 TEST(Hem, SavesWhatItCanReadAgain) {
     const TempFolder folder;
     const std::string saved = (folder / "packed.dimhem").string();

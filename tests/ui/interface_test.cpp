@@ -158,7 +158,7 @@ TEST_F(Interface, SettingsOfEveryKindOfPartAreInSight) {
 
 // With all that folds open, in words as they are and longer ones.
 TEST_F(Interface, NothingIsCutOff) {
-    for (const char* fold : {"more", "refine", "blending", "colours"})
+    for (const char* fold : {"more", "refine", "blending", "colours", "probes"})
         QSettings().setValue(QString("fold/") + fold, true);
     Window other;
     expectAllFits(other);

@@ -67,7 +67,7 @@ void FrameImage::put(int level, const QRect& rect, const QImage& pixels) {
 void FrameImage::paint(QPainter& painter, const Viewport& viewport) const {
     painter.save();
     const QRectF photo = viewport.photoOnScreen();
-    painter.setClipRect(photo);  // the last pixel of a level may stand out beyond the photo
+    painter.setClipRect(photo, Qt::IntersectClip);  // the last pixel of a level may stand out beyond the photo
     // From twice the size on, pixels are what the person wants to see.
     painter.setRenderHint(QPainter::SmoothPixmapTransform, viewport.zoom() < 2);
     if (!overview_.isNull()) painter.drawImage(photo, overview_);

@@ -24,6 +24,7 @@ Histogram::Histogram(const QString& name, QWidget* parent) : QWidget(parent) {
     setAccessibleName(name);
     setFixedHeight(heightPx);
     setFocusPolicy(Qt::StrongFocus);
+    setProperty("takesSpace", true);
     setToolTip(tr(
         "Tones from dark to light: filled before, the line after. Press a part of it to see those pixels shine in the "
         "photo; the ends stand for what is blocked and clipped."));

@@ -3,11 +3,13 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
+#include <algorithm>
 
 namespace dimhem::ui {
 
 namespace {
 
+constexpr int leastPx = 24;  // WCAG 2.2, 2.5.8 target size (minimum)
 constexpr char look[] = R"(
 QPushButton { background: transparent; border: 1px solid #5a5a5a; border-left-width: 0; border-radius: 0; padding: 3px 4px; }
 QPushButton[roomy="true"] { padding: 3px 9px; }
@@ -37,6 +39,7 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
         button->setProperty("first", i == 0);
         button->setProperty("last", i + 1 == choices.size());
         button->setStyleSheet(look);
+        button->setMinimumWidth(std::max(leastPx, button->minimumSizeHint().width()));
         group_->addButton(button, i);
         layout->addWidget(button);
     }
@@ -47,7 +50,9 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
 void Segmented::makeRoomy() {
     for (QAbstractButton* button : group_->buttons()) {
         button->setProperty("roomy", true);
+        button->setMinimumWidth(0);
         button->setStyleSheet(look);  // looked at anew
+        button->setMinimumWidth(std::max(leastPx, button->minimumSizeHint().width()));
     }
 }
 

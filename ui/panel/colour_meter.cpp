@@ -7,6 +7,7 @@
 
 #include "core/colour/ciede2000.h"
 #include "ui/control/cast_dial.h"
+#include "ui/control/flow_layout.h"
 #include "ui/control/fold.h"
 #include "ui/control/histogram.h"
 #include "ui/control/segmented.h"
@@ -90,10 +91,9 @@ ColourMeter::ColourMeter(Session& session, ColourWatch& colours, const NoiseWatc
     words_->setProperty("quiet", true);
     words_->setWordWrap(true);
     words_->setAlignment(Qt::AlignTop);
-    auto* choices = new QHBoxLayout;
+    auto* choices = new FlowLayout;
     choices->setSpacing(4);
     choices->addWidget(channel_);
-    choices->addStretch(1);
     choices->addWidget(where_);
     auto* figures = new QHBoxLayout;
     figures->setSpacing(8);

@@ -72,6 +72,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     againstButton_->setObjectName("against");
     againstButton_->setIcon(icon("chevron-down"));
     againstButton_->setIconSize({12, 12});
+    againstButton_->setMinimumWidth(26);
     againstButton_->setAccessibleName(tr("What the result is held against"));
     againstButton_->setFocusPolicy(Qt::TabFocus);
     againstButton_->setPopupMode(QToolButton::InstantPopup);

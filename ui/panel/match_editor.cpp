@@ -100,7 +100,7 @@ void buildMatchEditor(const EditorFrame& f) {
     f.layout->addWidget(difference);
     FlowLayout* row = f.addRow();
     QPushButton* mark =
-        f.addButton("maximize", QObject::tr("Mark the reference"), "mark-reference",
+        f.addButton("maximize", QObject::tr("Mark reference"), "mark-reference",
                     QObject::tr("Click, then drag over the area of the photo that is as it should be."), row);
     QObject::connect(mark, &QPushButton::clicked, f.body, [f] {
         PhotoGesture gesture;

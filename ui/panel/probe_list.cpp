@@ -11,6 +11,7 @@
 
 #include "core/colour/ciede2000.h"
 #include "core/document/edits.h"
+#include "ui/control/flow_layout.h"
 #include "ui/control/fold.h"
 #include "ui/control/icon.h"
 #include "ui/control/segmented.h"
@@ -68,9 +69,9 @@ ProbeList::ProbeList(Session& session, ProbeWatch& probes, QWidget* parent)
         setProbeTerms(static_cast<ProbeTerms>(index));
         refresh();
     });
-    auto* top = new QHBoxLayout;
+    auto* top = new FlowLayout;
+    top->setSpacing(4);
     top->addWidget(terms);
-    top->addStretch(1);
     auto* add = iconButton("plus", tr("Add a probe"),
                            withKey(tr("Press on the photo, or drag over an area of it"), "drop-probe"), fold_->body());
     add->setObjectName("add-probe");
@@ -137,7 +138,7 @@ QWidget* ProbeList::rowOf(std::size_t index) {
     auto* lines = new QVBoxLayout(row);
     lines->setContentsMargins(0, 2, 0, 2);
     lines->setSpacing(0);
-    auto* head = new QHBoxLayout;
+    auto* head = new FlowLayout;
     head->setSpacing(2);
     auto* number = new QLabel(QString::number(index + 1), row);
     number->setProperty("heading", true);
@@ -154,7 +155,6 @@ QWidget* ProbeList::rowOf(std::size_t index) {
         change(index, tr("mark probe neutral"), [on](document::Probe& p) { p.neutral = on; });
     });
     head->addWidget(neutral);
-    head->addStretch(1);
     QToolButton* remove = iconButton("x", tr("Remove probe %1").arg(index + 1), tr("Remove this probe"), row);
     remove->setIconSize({12, 12});
     remove->setObjectName(QString("remove-probe-%1").arg(index + 1));

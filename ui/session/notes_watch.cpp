@@ -39,10 +39,22 @@ NotesWatch::NotesWatch(Session& session, QObject* parent)
         watch_.later();
         show();
     });
+    // While the hand is at work nothing is looked for: it needs the cores.
+    connect(&session_, &Session::pictureChanged, this, [this] {
+        if (session_.isOpen() && session_.hasGesture()) {
+            waits_ = waits_ || watch_.isRunning();
+            watch_.cancel();
+            easeWatch_.cancel();
+        } else if (std::exchange(waits_, false)) {
+            watch_.later();
+        }
+    });
 }
 
 void NotesWatch::start() {
     easeWatch_.cancel();
+    waits_ = session_.isOpen() && session_.hasGesture();
+    if (waits_) return;
     if (!session_.isOpen()) {
         notes_.clear();
         show();

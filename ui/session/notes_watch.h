@@ -45,6 +45,7 @@ private:
     QList<Item> items_;
     std::shared_ptr<task::NotesMemory> memory_;
     Watch watch_, easeWatch_;
+    bool waits_ = false;  // for the gesture to end
 };
 
 }  // namespace dimhem::ui

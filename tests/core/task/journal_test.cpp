@@ -45,7 +45,11 @@ std::vector<DocumentPtr> someWork() {
     }
     push(document::withCorrectionMoved(*versions.back(), second, 0));
     push(document::withoutCorrection(*versions.back(), first));
+    push(document::withStateKept(*versions.back(), "before the backdrop"));
     push(document::withBackdrop(*versions.back(), colour::EncodedRgb{0.25, 0.5, 1}));
+    push(document::withNewProbe(*versions.back(), {.place = {12, 34}}));
+    push(document::withStateTaken(*document::withStateKept(*versions.back(), "again"), 0));
+    push(document::withDismissed(*versions.back(), {document::NoteKind::seam, first}));
     push(versions[3]);
     return versions;
 }

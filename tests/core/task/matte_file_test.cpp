@@ -76,4 +76,26 @@ TEST(MatteFile, TravelsInsideTheDocumentAndIsReadBesideOneWrittenByHand) {
     EXPECT_NE(lost->warning.find("grey.png"), std::string::npos) << "said, and opened all the same";
 }
 
+TEST(MatteFile, OfAKeptStateTravelsToo) {
+    const TempFolder folder;
+    writePhoto(folder / "photo.png", 3);
+    writePhoto(folder / "grey.png", 1, image::SampleType::u16);
+    tests::written(folder / "hand.json",
+                   std::string(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"},
+        "corrections": [{"id": 1, "mask": {"parts": [{"kind": "matte", "source": "file", "file": "grey.png"}]}}]})"));
+    const auto byHand = open(folder / "hand.json");
+    ASSERT_TRUE(byHand);
+    const auto kept = document::withoutCorrection(*document::withStateKept(*byHand->document, "With it"), 1);
+    EXPECT_FALSE(save(*byHand, kept, folder / "grey.png")) << "a picture that only a state uses is not written over";
+    ASSERT_TRUE(save(*byHand, kept, folder / "saved.dimhem"));
+    std::filesystem::remove(folder / "grey.png");
+    const auto saved = open(folder / "saved.dimhem");
+    ASSERT_TRUE(saved) << saved.error().message;
+    EXPECT_TRUE(saved->warning.empty()) << saved->warning;
+    ASSERT_EQ(saved->document->states.size(), 1u);
+    const auto matte =
+        std::dynamic_pointer_cast<const mask::Matte>(saved->document->states[0].corrections[0]->mask.parts[0]->shape);
+    ASSERT_TRUE(matte && matte->pixels());
+}
+
 }  // namespace dimhem::task
