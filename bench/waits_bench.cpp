@@ -5,6 +5,9 @@
 #include "core/image/tiles.h"
 #include "core/io/png.h"
 #include "core/task/export.h"
+#include "core/task/masked_colours.h"
+#include "core/task/notes.h"
+#include "core/task/probe_reading.h"
 #include "tests/support/documents.h"
 #include "tests/support/pictures.h"
 #include "tests/support/profiles.h"
@@ -137,6 +140,42 @@ void lookingAtWhatArrives(benchmark::State& state) {
     for (auto _ : state) renderWhole(photo, document);
 }
 
+// Figures that follow a step, of four corrections on 24 megapixels: beside the one that was there before them all.
+document::DocumentPtr fourCorrections() {
+    std::string list;
+    for (int i = 0; i < 4; ++i)
+        list +=
+            std::string(i ? "," : "") + R"({"id": )" + std::to_string(i + 1) + R"(, "mask": {"parts": [)" + painted +
+            R"(]}, "adjustments": [{"kind": "light", "exposure": 0.2}, {"kind": "white-balance", "temperature": 7000}]})";
+    return tests::documentOf("[" + list + "]");
+}
+
+void coloursThenNotes(benchmark::State& state) {
+    const render::Renderer renderer(sourceOf(largeSize), std::make_shared<render::TileCache>());
+    const auto document = fourCorrections();
+    for (auto _ : state) {
+        if (state.range(0)) {
+            benchmark::DoNotOptimize(task::notesOf(renderer, document, 4));
+        } else {
+            benchmark::DoNotOptimize(task::maskedColours(renderer, document, 4));
+        }
+    }
+}
+
+void coloursThenProbes(benchmark::State& state) {
+    const render::Renderer renderer(sourceOf(largeSize), std::make_shared<render::TileCache>());
+    const auto document = fourCorrections();
+    document::Probe probe;
+    probe.sizePx = 51;
+    for (auto _ : state) {
+        if (!state.range(0)) benchmark::DoNotOptimize(task::maskedColours(renderer, document, 4));
+        for (int i = 0; i < 8 && state.range(0); ++i) {
+            probe.place = {400.0 + 700 * i, 2000};
+            benchmark::DoNotOptimize(task::readProbe(renderer, document, probe));
+        }
+    }
+}
+
 #define PAIR(name) \
     BENCHMARK(name)->ArgName("slow")->Arg(0)->Arg(1)->Iterations(2)->UseRealTime()->Unit(benchmark::kMillisecond)
 PAIR(outline);
@@ -148,6 +187,8 @@ PAIR(openingWithProfile);
 PAIR(readingWithProfile);
 PAIR(backdrop);
 PAIR(lookingAtWhatArrives);
+PAIR(coloursThenNotes);
+PAIR(coloursThenProbes);
 #undef PAIR
 
 }  // namespace

@@ -122,8 +122,9 @@ base::Result<std::string> checkReport(const task::Opened& opened, std::optional<
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
     ordered_json all = ordered_json::array();
     std::string text;
-    const std::vector<task::Note> notes =
-        asJson ? task::notesOf(renderer, opened.document, stopped) : std::vector<task::Note>();
+    std::vector<task::Note> notes;
+    if (asJson && only) notes = task::notesOf(renderer, opened.document, *only, stopped);
+    if (asJson && !only) notes = task::notesOf(renderer, opened.document, stopped);
     for (const auto& correction : opened.document->corrections) {
         if (only && correction->id != *only) continue;
         const auto report = task::hemCheck(renderer, opened.document, correction->id, {}, stopped);

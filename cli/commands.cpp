@@ -45,7 +45,8 @@ constexpr std::string_view usage =
   hem check DOCUMENT [--correction NAME] [--json] [--photo FILE]
       How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,
       and how much of the edge could not be measured. As JSON also the colours under each mask before and after, what
-      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it.
+      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it; those
+      of two corrections against each other only where all are checked.
   hem probe DOCUMENT (--at X,Y [--size 1|3|5|15|51] | --place X0,Y0,X1,Y1 | --correction NAME) [--json]
             [--photo FILE]
       The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of 255, L*a*b*,

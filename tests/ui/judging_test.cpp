@@ -238,6 +238,16 @@ TEST_F(Judging, StatesAreKeptComparedAndGoneBackTo) {
     w.session().undo();
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(viewAt(0.8), two) << "going back is a step like any other";
+    // One state against another, until something is edited.
+    w.key(Qt::Key_K, Qt::ControlModifier);
+    setExposure(2);
+    const int three = w.shown(320, 240).red();
+    actionOf(*actionOf(menu(), "In the result's place")->menu(), "State 2")->trigger();
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(viewAt(0.2), one);
+    EXPECT_EQ(viewAt(0.8), two);
+    setExposure(2.1);
+    EXPECT_GT(viewAt(0.8), three);
     for (int i = 0; i < 6; ++i) w.key(Qt::Key_K, Qt::ControlModifier);
     EXPECT_EQ(w.session().document()->states.size(), document::mostStates);
     EXPECT_TRUE(w.window.message().contains("four")) << w.window.message().toStdString();

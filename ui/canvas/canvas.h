@@ -110,6 +110,7 @@ private:
     void refreshPanes();
     void paintSides(QPainter& painter);
     void paintTools(QPainter& painter);
+    QString resultName() const;
     QString otherName() const;
     QString legendName() const;
     std::vector<render::FrameRequest> readyFor(const render::FrameRequest& frame) const;

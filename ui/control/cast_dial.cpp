@@ -66,6 +66,7 @@ CastDial::CastDial(QWidget* parent) : QWidget(parent) {
 void CastDial::setCast(const std::optional<colour::Lab>& before, const std::optional<colour::Lab>& after) {
     before_ = before;
     after_ = after;
+    findRings();
     update();
 }
 
@@ -80,6 +81,22 @@ double CastDial::reach() const {
         if (lab) most = std::max(most, chromaOf(*lab) * 1.15);
     }
     return most;
+}
+
+// They hardly change with the tone, and take a while to find.
+void CastDial::findRings() {
+    constexpr double sameTone = 4;  // of L*
+    if (!after_ || std::abs(after_->l - ringsOf_) < sameTone) return;
+    ringsOf_ = after_->l;
+    rings_.clear();
+    for (const double ring : rings) {
+        QPolygonF line;
+        for (int deg = 0; deg <= 360; deg += 15) {
+            const double turn = deg * std::numbers::pi / 180, chroma = chromaAt(ringsOf_, deg, ring);
+            line << QPointF(chroma * std::cos(turn), chroma * std::sin(turn));
+        }
+        rings_ << line;
+    }
 }
 
 void CastDial::paintEvent(QPaintEvent*) {
@@ -97,13 +114,10 @@ void CastDial::paintEvent(QPaintEvent*) {
     const auto place = [&](double a, double b) { return middle + scale * QPointF(a, -b); };
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QColor(theme::edge));
-    for (const double ring : rings) {
-        if (chromaAt(after_->l, 0, ring) > reach()) break;
+    for (const QPolygonF& ring : rings_) {
+        if (ring.front().x() > reach()) break;
         QPolygonF line;
-        for (int deg = 0; deg <= 360; deg += 12) {
-            const double turn = deg * std::numbers::pi / 180, chroma = chromaAt(after_->l, deg, ring);
-            line << place(chroma * std::cos(turn), chroma * std::sin(turn));
-        }
+        for (const QPointF& at : ring) line << place(at.x(), at.y());
         painter.drawPolyline(line);
     }
     if (neutral_) {

@@ -3,6 +3,7 @@
 // known to be neutral.
 #pragma once
 
+#include <QPolygonF>
 #include <QWidget>
 #include <optional>
 
@@ -26,8 +27,11 @@ protected:
 
 private:
     double reach() const;  // chroma at the rim
+    void findRings();
 
     std::optional<colour::Lab> before_, after_, neutral_;
+    double ringsOf_ = -1;     // the tone the rings were found for
+    QList<QPolygonF> rings_;  // in a*, b*
 };
 
 // The chroma at which a colour of that tone and hue (in degrees of a*b*) lies that far from neutral, CIEDE2000.

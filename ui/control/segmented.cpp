@@ -3,7 +3,6 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <algorithm>
 
 namespace dimhem::ui {
 
@@ -22,6 +21,13 @@ QPushButton:disabled { color: #808080; }
 QPushButton:checked:disabled { background: #6a6a6a; color: #303030; }
 )";
 
+class ChoiceButton final : public QPushButton {
+public:
+    using QPushButton::QPushButton;
+    QSize sizeHint() const override { return QPushButton::sizeHint().expandedTo({leastPx, 0}); }
+    QSize minimumSizeHint() const override { return QPushButton::minimumSizeHint().expandedTo({leastPx, 0}); }
+};
+
 }  // namespace
 
 Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget* parent)
@@ -31,7 +37,7 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     for (int i = 0; i < choices.size(); ++i) {
-        auto* button = new QPushButton(choices[i].label, this);
+        auto* button = new ChoiceButton(choices[i].label, this);
         button->setCheckable(true);
         button->setToolTip(choices[i].tip);
         button->setAccessibleName(name + ": " + choices[i].label);
@@ -39,7 +45,6 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
         button->setProperty("first", i == 0);
         button->setProperty("last", i + 1 == choices.size());
         button->setStyleSheet(look);
-        button->setMinimumWidth(std::max(leastPx, button->minimumSizeHint().width()));
         group_->addButton(button, i);
         layout->addWidget(button);
     }
@@ -50,9 +55,7 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
 void Segmented::makeRoomy() {
     for (QAbstractButton* button : group_->buttons()) {
         button->setProperty("roomy", true);
-        button->setMinimumWidth(0);
         button->setStyleSheet(look);  // looked at anew
-        button->setMinimumWidth(std::max(leastPx, button->minimumSizeHint().width()));
     }
 }
 

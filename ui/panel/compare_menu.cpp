@@ -1,5 +1,6 @@
 #include "ui/panel/compare_menu.h"
 
+#include <QInputDialog>
 #include <algorithm>
 
 #include "core/document/edits.h"
@@ -83,7 +84,16 @@ void CompareMenu::fillStates() {
     QAction* keep = addAction(withKey(tr("Keep this state"), "keep-state"), this, &CompareMenu::keepState);
     keep->setEnabled(states.size() < document::mostStates);
     if (states.empty()) return;
+    QMenu* shown = addMenu(tr("In the result's place"));
+    const auto addShown = [&](const QString& text, std::optional<std::size_t> state) {
+        QAction* action = shown->addAction(text, this, [this, state] { session_.setShownState(state); });
+        action->setCheckable(true);
+        action->setChecked(session_.shownState() == state);
+    };
+    addShown(tr("The result"), std::nullopt);
+    for (std::size_t i = 0; i < states.size(); ++i) addShown(stateName(states[i]), i);
     QMenu* back = addMenu(tr("Go back to"));
+    QMenu* rename = addMenu(tr("Rename"));
     QMenu* drop = addMenu(tr("Remove"));
     for (std::size_t i = 0; i < states.size(); ++i) {
         back->addAction(stateName(states[i]), this, [this, i, name = stateName(states[i])] {
@@ -91,6 +101,7 @@ void CompareMenu::fillStates() {
                           [i](const document::Document& d) { return document::withStateTaken(d, i); });
             session_.sayOfStep(tr("The corrections are those of %1 again.").arg(name));
         });
+        rename->addAction(stateName(states[i]), this, [this, i] { askForName(i); });
         drop->addAction(stateName(states[i]), this, [this, i, name = stateName(states[i])] {
             session_.setAgainst({});
             session_.edit(tr("remove state"),
@@ -98,6 +109,21 @@ void CompareMenu::fillStates() {
             session_.sayOfStep(tr("Removed the state %1.").arg(name));
         });
     }
+}
+
+void CompareMenu::askForName(std::size_t index) {
+    auto* dialog = new QInputDialog(window());
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(tr("Rename the state"));
+    dialog->setLabelText(tr("Name of the kept state"));
+    dialog->setTextValue(stateName(session_.document()->states[index]));
+    connect(dialog, &QInputDialog::textValueSelected, this, [this, index](const QString& name) {
+        if (!session_.isOpen() || name.trimmed().isEmpty()) return;
+        session_.edit(tr("rename state"), [&](const document::Document& d) {
+            return document::withStateRenamed(d, index, name.trimmed().toStdString());
+        });
+    });
+    dialog->open();
 }
 
 void CompareMenu::keepState() {

@@ -25,6 +25,7 @@ private:
     void fill();
     void addChoice(QMenu* menu, const QString& text, const QString& tip, const Against& against);
     void fillStates();
+    void askForName(std::size_t index);
 
     Session& session_;
 };

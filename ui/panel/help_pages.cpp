@@ -51,8 +51,16 @@ QList<HelpPage> helpPages() {
              "%4 steps through the mask views. The surround of the photo (%5) changes how light and how colourful "
              "it looks: judge on mid grey.\n"
              "Ctrl and the wheel zoom; hold %6 and drag to move the photo, hold %7 for a look at actual size.")
-             .arg(keyText("before"), keyText("selected-off"), keyText("push"), keyText("next-mask-view"),
-                  keyText("surround"), keyText("hand"), keyText("closer"))},
+                 .arg(keyText("before"), keyText("selected-off"), keyText("push"), keyText("next-mask-view"),
+                      keyText("surround"), keyText("hand"), keyText("closer")) +
+             "\n" +
+             QObject::tr(
+                 "%1 splits the photo, %2 sets both sides beside each other, %3 shows them by turns. The arrow beside "
+                 "them chooses what the result is held against, and keeps states to come back to (%4).\n"
+                 "Hold %5 for what is newly clipped or blocked, %6 for both sides at actual size. %7 drops a probe. "
+                 "The notes under the photo (%8) say what has gone too far, and the strength that would ease it.")
+                 .arg(keyText("split"), keyText("beside"), keyText("blink"), keyText("keep-state"), keyText("lost"),
+                      keyText("loupe"), keyText("drop-probe"), keyText("notes"))},
         {"keys", QObject::tr("Working by keys alone"),
          QObject::tr(
              "Tab goes from control to control, also to the photo. There, the cursor keys move a pointer, with "

@@ -55,6 +55,7 @@ void Session::forgetWhatIsShown() {
     correction_ = part_ = hoveredPart_ = 0;
     look_ = Look::result;
     against_ = {};
+    shownState_.reset();
     held_ = Held::nothing;
     shine_ = {};
     asked_.reset();
@@ -84,6 +85,7 @@ void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::pat
 }
 
 void Session::changed() {
+    shownState_.reset();
     keepSelectionValid();
     Q_EMIT documentChanged();
     Q_EMIT pictureChanged();
@@ -130,6 +132,7 @@ void Session::endGesture() {
 
 void Session::showPreview(DocumentPtr next) {
     const bool wasSaved = isSaved();
+    shownState_.reset();
     history_->preview(std::move(next));
     Q_EMIT pictureChanged();
     if (wasSaved != isSaved()) Q_EMIT savedChanged();
@@ -362,6 +365,12 @@ void Session::setAgainst(const Against& against) {
     Q_EMIT viewChanged();
 }
 
+void Session::setShownState(std::optional<std::size_t> state) {
+    if (state == shownState_) return;
+    shownState_ = state;
+    Q_EMIT viewChanged();
+}
+
 void Session::setHeld(Held held, document::Id adjustment) {
     if (held == held_ && adjustment == pushedAdjustment_) return;
     held_ = held;
@@ -404,6 +413,7 @@ render::View Session::workingView() const {
 Session::Shown Session::shown() const {
     if (look_ == Look::before && held_ == Held::nothing) return other();
     Shown shown{document(), workingView()};
+    if (shownState_ && held_ == Held::nothing) shown.document = withStateTaken(*document(), *shownState_);
     render::View& view = shown.view;
     const bool showsMask = view.maskView != render::MaskView::none && view.maskView != render::MaskView::stitch &&
                            view.maskView != render::MaskView::change;

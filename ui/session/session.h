@@ -104,6 +104,9 @@ public:
     void setLook(Look look);
     Against against() const { return against_; }
     void setAgainst(const Against& against);
+    // A kept state in the result's place, to hold one against another; none: the result. Any edit ends it.
+    std::optional<std::size_t> shownState() const { return shownState_; }
+    void setShownState(std::optional<std::size_t> state);
     enum class Held { nothing, allOff, selectedOff, push, lost };
     // `adjustment`: of the selected correction, to be pushed alone; 0: all of it.
     void setHeld(Held held, document::Id adjustment = 0);
@@ -124,7 +127,9 @@ public:
     Shown other() const;
     bool showsBoth() const { return held_ == Held::nothing && look_ >= Look::split; }
     // Looking at the photo, not at what is worked with.
-    bool isComparing() const { return look_ == Look::before || look_ == Look::blink || held_ != Held::nothing; }
+    bool isComparing() const {
+        return look_ == Look::before || look_ == Look::blink || held_ != Held::nothing || shownState_;
+    }
 
     // Grips stay away while a control moves.
     bool isSliding() const { return running_ && running_->hidesGrips; }
@@ -202,6 +207,7 @@ private:
     bool penStandIn_ = false;
     Look look_ = Look::result;
     Against against_;
+    std::optional<std::size_t> shownState_;
     Held held_ = Held::nothing;
     document::Id pushedAdjustment_ = 0;
     render::Shine shine_;

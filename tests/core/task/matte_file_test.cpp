@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/document/edits.h"
 #include "core/document/json_format.h"
 #include "core/task/export.h"
 #include "core/task/open.h"
