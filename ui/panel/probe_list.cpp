@@ -142,8 +142,10 @@ QWidget* ProbeList::rowOf(std::size_t index) {
     head->setSpacing(2);
     auto* number = new QLabel(QString::number(index + 1), row);
     number->setProperty("heading", true);
+    QWidget* size = sizeChoice(index, row);
+    number->setFixedHeight(size->sizeHint().height());
     head->addWidget(number);
-    head->addWidget(sizeChoice(index, row));
+    head->addWidget(size);
     auto* neutral = new QToolButton(row);
     neutral->setText(tr("neutral"));
     neutral->setCheckable(true);
