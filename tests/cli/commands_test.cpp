@@ -156,8 +156,8 @@ TEST(Hem, SaysWhatTheWindowMeasures) {
     const auto above = nlohmann::json::parse(hem({"probe", document, "--place", "100,100,300,200", "--json"}).out);
     EXPECT_EQ(above["before"], above["after"]) << "outside the mask";
     EXPECT_EQ(above["difference"], 0);
-    const auto mask = nlohmann::json::parse(hem({"probe", document, "--correction", "Foreground", "--json"}).out);
-    EXPECT_NEAR(mask["before"]["lab"][0].get<double>(), colours["before"]["lab"][0].get<double>(), 1e-9);
+    const auto covered = nlohmann::json::parse(hem({"probe", document, "--correction", "Foreground", "--json"}).out);
+    EXPECT_NEAR(covered["before"]["lab"][0].get<double>(), colours["before"]["lab"][0].get<double>(), 1e-9);
     // The balance that makes a place neutral does so.
     const auto balance = nlohmann::json::parse(hem({"neutral", photo, "--place", "100,100,300,200", "--json"}).out);
     const std::string balanced =
