@@ -53,6 +53,7 @@ public:
     void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
+    bool isAtRest() const { return !requestPending_ && frames_.isAtRest(); }  // what a key would show is ready too
     const QImage& overview() const { return frame_.overview(); }
     QColor shownColour(base::Point place) const { return frame_.pixelAt(place); }
     QColor otherColour(base::Point place) const { return other_.pixelAt(place); }  // of the other side

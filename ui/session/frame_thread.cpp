@@ -99,6 +99,11 @@ bool FrameThread::isIdle() const {
     return (!busy_ || ahead_) && !next_;
 }
 
+bool FrameThread::isAtRest() const {
+    const std::lock_guard lock(mutex_);
+    return !busy_ && !next_;
+}
+
 void FrameThread::run() {
     std::unique_lock lock(mutex_);
     while (true) {
@@ -136,6 +141,9 @@ void FrameThread::makeReady(const ViewRequest& request, const base::CancelToken&
     for (const render::FrameRequest& frame : request.ready) {
         try {
             if (!render::renderFrame(*request.renderer, frame, {}, cancel, [](const auto&, const auto&) {})) return;
+            const render::Sequence sequence(frame.document, frame.view.comparison, cancel);
+            const base::Size size = image::levelSize(request.renderer->photo().size(), request.overviewLevel);
+            (void)request.renderer->display(sequence, frame.view, {base::rectOf(size), request.overviewLevel});
         } catch (const std::exception&) {
             return;  // said when it is asked for
         }

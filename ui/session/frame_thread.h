@@ -44,6 +44,7 @@ public:
     void request(ViewRequest request);
     void clear();         // nothing to render any more
     bool isIdle() const;  // but for what nobody waits for
+    bool isAtRest() const;
 
 Q_SIGNALS:
     // From the rendering threads; connect queued.
