@@ -150,6 +150,13 @@ TEST_F(Judging, BlinkTurnsByItselfAndStopsWhenTouched) {
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, QPoint(5, 5));
     EXPECT_EQ(w.session().look(), Look::result);
     w.key(Qt::Key_S, Qt::ShiftModifier);
+    EXPECT_EQ(w.session().look(), Look::blink);
+    w.key(Qt::Key_S, Qt::ShiftModifier);
+    EXPECT_EQ(w.session().look(), Look::result) << "its own key";
+    w.key(Qt::Key_S, Qt::ShiftModifier);
+    w.key(Qt::Key_G);
+    EXPECT_EQ(w.session().look(), Look::result) << "any other key is a touch";
+    w.key(Qt::Key_S, Qt::ShiftModifier);
     setExposure(0.5);
     EXPECT_EQ(w.session().look(), Look::result) << "an edit is a touch too";
 }

@@ -1,8 +1,9 @@
 #include "ui/canvas/blink.h"
 
 #include <QApplication>
-#include <QEvent>
+#include <QKeyEvent>
 
+#include "ui/session/key_table.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
@@ -34,13 +35,20 @@ void Blink::follow() {
     Q_EMIT turned();
 }
 
-// A press anywhere ends it and does what it does; a key that compares is for the session to say.
+// A press anywhere ends it and does what it does; so does any key but its own, which switches it off itself.
 bool Blink::eventFilter(QObject*, QEvent* event) {
     switch (event->type()) {
         case QEvent::MouseButtonPress:
         case QEvent::TabletPress:
         case QEvent::Wheel:
         case QEvent::ApplicationDeactivate: session_.setLook(Look::result); break;
+        case QEvent::ShortcutOverride:
+        case QEvent::KeyPress: {
+            const auto& key = *static_cast<const QKeyEvent*>(event);
+            const bool isModifier = key.key() >= Qt::Key_Shift && key.key() <= Qt::Key_ScrollLock;
+            if (!isModifier && QKeySequence(key.keyCombination()) != keyOf("blink")) session_.setLook(Look::result);
+            break;
+        }
         default: break;
     }
     return false;
