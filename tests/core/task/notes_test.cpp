@@ -281,4 +281,40 @@ TEST(Notes, ACorrectionThatIsOffHasNone) {
     EXPECT_EQ(namesOf(notesOf(plain({0.7, 0.7, 0.7}), off)), "");
 }
 
+// Whatever was looked at before, the notes are those of the version alone.
+TEST(Notes, WhatIsRememberedChangesNothing) {
+    const render::Renderer picture = pictureOf([](int x, int y) {
+        const double v = 0.2 + 0.6 * x / size.width;
+        return EncodedRgb{v, 0.9 * v, 0.8 * v + 0.1 * y / size.height};
+    });
+    document::DocumentPtr document = tests::documentOf(R"([
+        {"id": 1, "mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light", "exposure": -0.8}]},
+        {"id": 2, "mask": {"parts": [{"kind": "luminosity-range", "tones": [50, 60, 100, 100], "measured": "arriving"}]},
+         "adjustments": [{"kind": "light", "exposure": 0.9}]},
+        {"id": 3, "mask": {"parts": [{"kind": "borrowed", "from": 4}]}, "adjustments": [{"kind": "light", "exposure": 0.4}]},
+        {"id": 4, "mask": {"parts": [{"kind": "outline", "points": [[20, 20], [200, 20], [200, 200], [20, 200]]}]},
+         "adjustments": [{"kind": "light", "exposure": 1.5}]}])");
+    NotesMemory memory;
+    std::mt19937 random(3);
+    std::size_t most = 0;
+    for (int step = 0; step < 12; ++step) {
+        const auto remembered = notesOf(picture, document, {}, &memory);
+        EXPECT_EQ(remembered, notesOf(picture, document)) << "step " << step;
+        most = std::max(most, remembered.size());
+        const document::Id id = 1 + static_cast<document::Id>(random() % 4);
+        switch (random() % 4) {
+            case 0: document = document::withCorrectionMoved(*document, id, random() % 4); break;
+            case 1:
+                document =
+                    document::withCorrection(*document, id, [](document::Correction& c) { c.enabled = !c.enabled; });
+                break;
+            default:
+                document = document::withCorrection(*document, id, [&](document::Correction& c) {
+                    c.strengthPct = static_cast<double>(20 + random() % 80);
+                });
+        }
+    }
+    EXPECT_GT(most, 1u) << "there is something to remember";
+}
+
 }  // namespace dimhem::task
