@@ -194,6 +194,11 @@ TEST_F(Judging, HeldKeysEndWithTheKeyTheFocusAndTheWindow) {
 TEST_F(Judging, WhatAKeyShowsIsMadeReady) {
     addLight(1);
     addLight(0.5);
+    // Opened anew, so that no other side has been shown yet.
+    const QString path = QString::fromStdString((folder / "two.dimhem").string());
+    w.window.jobs().save(path);
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.open(path));
     const auto cached = [&] { return w.session().renderer().cache().bytes(); };
     const auto rest = [&] { ASSERT_TRUE(w.waitFor([&] { return w.canvas().isAtRest(); })); };
     rest();
