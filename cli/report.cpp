@@ -67,9 +67,8 @@ struct Noise {
 };
 
 Noise noiseOf(const task::Opened& opened) {
-    const auto level = task::photoNoise(*opened.photo);
-    if (!level) return {};
-    return {255 * level->y.overall, 255 * std::hypot(level->u.overall, level->v.overall)};
+    const adjust::NoiseLevel level = task::photoNoise(*opened.photo);
+    return {255 * level.y.overall, 255 * std::hypot(level.u.overall, level.v.overall)};
 }
 
 }  // namespace

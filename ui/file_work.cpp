@@ -36,7 +36,7 @@ FileWork::FileWork(Session& session, DocumentJobs& jobs, JournalKeeper& journal,
                     const QString warning = QString::fromStdString(opened->warning);
                     session_.start(std::move(*opened));
                     DocumentJobs::remember(path);
-                    if (!warning.isEmpty()) session_.say(warning);
+                    if (!warning.isEmpty()) session_.warn(warning);
                     refreshLeftBehind();
                 });
             });
@@ -45,7 +45,7 @@ FileWork::FileWork(Session& session, DocumentJobs& jobs, JournalKeeper& journal,
                 ask(tr("Before it is written"), sentence, {{answer, goOn}});
             });
     connect(&journal_, &JournalKeeper::openElsewhere, this, [this](const io::LockOwner& owner) {
-        session_.say(
+        session_.warn(
             tr("%1 is open in another window as well (process %2, since %3). Before one of them saves over the "
                "other's work, it asks.")
                 .arg(session_.name())
@@ -131,7 +131,7 @@ void FileWork::exportPicture() {
 }
 
 void FileWork::askForPhoto(const QString& documentPath, const QString& sentence) {
-    session_.say(sentence, tr("Find the photo…"), [this, documentPath] {
+    session_.warn(sentence, tr("Find the photo…"), [this, documentPath] {
         auto* chooser = new QFileDialog(window_, tr("Find the photo of this document"),
                                         QFileInfo(documentPath).absolutePath(), openFilter());
         chooser->setFileMode(QFileDialog::ExistingFile);
@@ -209,9 +209,15 @@ bool FileWork::waitsForJobs() {
 
 // What a program left that ended without a word, on the start page.
 void FileWork::refreshLeftBehind() {
-    runInBackground(
+    session_.background().run(
         this, [folder = journal_.folder()] { return task::unsavedIn(folder); },
-        [this](const std::vector<task::Unsaved>& leftBehind) { offerLeftBehind(leftBehind); });
+        [this](const base::Result<std::vector<task::Unsaved>>& leftBehind) {
+            if (leftBehind) {
+                offerLeftBehind(*leftBehind);
+            } else {
+                session_.warn(leftBehind.error());
+            }
+        });
 }
 
 void FileWork::offerLeftBehind(const std::vector<task::Unsaved>& leftBehind) {
@@ -220,7 +226,7 @@ void FileWork::offerLeftBehind(const std::vector<task::Unsaved>& leftBehind) {
     const task::JournalOrigin open{session_.origin().documentPath, session_.origin().photoPath};
     for (const task::Unsaved& unsaved : leftBehind) {
         if (!(unsaved.origin == open) || document::isSame(*unsaved.document, *session_.document())) continue;
-        session_.say(tr("There is newer work on %1, which was not saved when the program ended.").arg(session_.name()),
+        session_.warn(tr("There is newer work on %1, which was not saved when the program ended.").arg(session_.name()),
                      tr("Go on with it"), [this, unsaved] { goOnWith(unsaved); });
     }
 }

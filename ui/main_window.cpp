@@ -73,7 +73,7 @@ void MainWindow::arrange() {
     notesLine_ = new NotesLine(session_, notes_, canvas_, this);
     photoLine_ = new PhotoLine(new HemLine(hem_, this), notesLine_, this);
     sequence_ = new SequencePanel(session_, pictures_, this);
-    start_ = new StartPage(this);
+    start_ = new StartPage(session_.background(), this);
     help_ = new HelpPanel(this);
 
     auto* middle = new QVBoxLayout;
@@ -118,9 +118,7 @@ void MainWindow::connectParts() {
          {&Session::opened, &Session::documentChanged, &Session::selectionChanged, &Session::savedChanged}) {
         connect(&session_, signal, this, &MainWindow::updateActions);
     }
-    connect(&session_, &Session::said, this,
-            [this](const QString& sentence, const QString& actionName, const std::function<void()>& action,
-                   bool passes) { messages_->say(sentence, actionName, action, passes); });
+    connect(&session_, &Session::said, messages_, &MessageBar::say);
     connect(canvas_, &Canvas::viewportChanged, this,
             [this] {  // Screen pixels, not those of a scaled desktop.
                 lookBar_->setZoom(canvas_->viewport().zoom() * canvas_->devicePixelRatioF(),
@@ -136,6 +134,10 @@ void MainWindow::connectParts() {
     connect(notesLine_, &NotesLine::placeWanted, canvas_, &Canvas::lookAt);
     connect(&lookBar_->compareMenu(), &CompareMenu::swapWanted, canvas_, &Canvas::swapSides);
     connect(&lookBar_->compareMenu(), &CompareMenu::turnWanted, canvas_, &Canvas::turnSplit);
+    // The photo has the keys where nothing else has.
+    connect(qApp, &QApplication::focusChanged, this, [this](const QWidget*, const QWidget* now) {
+        if (!now && isActiveWindow() && session_.isOpen() && !QApplication::activeModalWidget()) canvas_->setFocus();
+    });
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, &files_, &FileWork::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);

@@ -20,6 +20,7 @@
 #include "ui/panel/what_panel.h"
 #include "ui/session/part_key.h"
 #include "ui/session/preferences.h"
+#include "ui/session/several.h"
 #include "ui/text/words.h"
 
 namespace dimhem::ui {
@@ -43,7 +44,7 @@ void MainWindow::makeActions() {
     makeAction("quit", tr("Quit"), {}, [this] { close(); });
     makeAction("undo", tr("Undo"), "undo-2", [this] { session_.undo(); });
     makeAction("redo", tr("Redo"), "redo-2", [this] { session_.redo(); });
-    makeAction("duplicate", tr("Duplicate correction"), {}, [this] { session_.duplicateCorrection(); });
+    makeAction("duplicate", tr("Duplicate correction"), {}, [this] { session_.duplicateCorrections(); });
     makeAction("remove", tr("Remove correction"), {}, [this] { sequence_->removeSelected(); });
     makeAction("fit", tr("Fit"), {}, [this] { canvas_->fit(); });
     makeAction("actual-size", tr("1:1"), {}, [this] { canvas_->actualSize(); });
@@ -58,6 +59,7 @@ void MainWindow::makeActions() {
 
 void MainWindow::takeUpKeys() {
     keys_.takeUpKeys();
+    refreshKeyTips(this);
     updateActions();
 }
 
@@ -92,6 +94,7 @@ void MainWindow::makeKeys() {
     keys_.on("new-correction", [this] { sequence_->openNewMenu(); });
     keys_.on("add-adjustment", [this] { what_->openAdjustmentMenu(); });
     keys_.on("menu", [this] { lookBar_->openMenu(); });
+    keys_.on("take-back", [this] { session_.takeLastPressBack(); });
     keys_.on("leave", [this] {
         if (!canvas_->cancelGesture()) hem_.leave();
     });
@@ -247,8 +250,8 @@ void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool
 void MainWindow::invertSelected() {
     if (!session_.part()) return;
     session_.edit(tr("invert part"), [&](const document::Document& d) {
-        return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(),
-                                  [](mask::Part& part) { part.flipped = !part.flipped; });
+        return withEachPart(d, session_.selectedCorrection(), session_.selectedParts(),
+                            [](mask::Part& part) { part.flipped = !part.flipped; });
     });
 }
 

@@ -74,6 +74,14 @@ Settings neutralSettings(const AdjustmentKind& kind) {
     return settings;
 }
 
+Settings forAnotherPhoto(const AdjustmentKind& kind, Settings settings) {
+    const Settings neutral = neutralSettings(kind);
+    for (std::size_t i = 0; i < kind.tables.size(); ++i) {
+        if (kind.tables[i].measured || kind.tables[i].ofThisPhoto) settings.tables[i] = neutral.tables[i];
+    }
+    return settings;
+}
+
 Settings startingSettings(const AdjustmentKind& kind) {
     Settings settings = neutralSettings(kind);
     if (!kind.startValues.empty()) settings.values.assign(kind.startValues.begin(), kind.startValues.end());

@@ -63,6 +63,8 @@ public:
     virtual ~SpatialOperation() = default;
     // The level of the model for pixels of a level: that, a coarser one, or for very coarse views a finer one.
     virtual int modelLevel(int level) const = 0;
+    // No finer level is worked on than this, whatever the settings say.
+    virtual int leastModelLevel(base::Size /*photo*/) const { return 0; }
     // How far around a pixel the model is made from, in pixels of its level.
     virtual int reach(int modelLevel) const = 0;
     virtual std::size_t planes() const = 0;
@@ -126,6 +128,7 @@ struct TableSpec {
     std::size_t leastRows = 0, mostRows = 0;
     std::span<const double> neutral;  // the rows it starts with, one after the other
     bool measured = false;            // filled by measuring (AdjustmentKind::measure), which leaves a row at least
+    bool ofThisPhoto = false;         // besides what is measured: places in the photo, or what was read there
     std::size_t leftOut = 0;          // so many columns, the last, may be left out in a document: they are neutral then
 };
 using Table = std::vector<double>;  // row after row
@@ -164,6 +167,9 @@ struct AdjustmentKind {
     // changed, exports of that depth and the view are dithered (kernel/dither_rows.h).
     bool needsDither = false;
 };
+
+// The settings without what belongs to the photo they were made on, for another one.
+Settings forAnotherPhoto(const AdjustmentKind& kind, Settings settings);
 
 std::vector<double> neutralValues(const AdjustmentKind& kind);
 Settings neutralSettings(const AdjustmentKind& kind);

@@ -131,13 +131,13 @@ Operations prepare(const Settings& settings) {
 
 Settings measure(Settings settings, const Subject& subject) {
     constexpr std::size_t fewestBlocks = 64;
-    NoiseMeter meter;
-    showTiles(subject, 0, false, meter);
-    NoiseOfPlane noise = meter.level().y;
-    if (noise.blocks < fewestBlocks) {
-        showTiles(subject, 0, true, meter);
-        noise = meter.level().y;
-    }
+    const auto noiseIn = [&](bool everywhere) {
+        NoiseMeter meter;
+        showTiles(subject, 0, everywhere, meter);
+        return meter.level().y;
+    };
+    NoiseOfPlane noise = noiseIn(false);
+    if (noise.blocks < fewestBlocks) noise = noiseIn(true);
     settings.tables[0] = {std::round(std::min(255 * noise.overall, 128.0) * 100) / 100};
     return settings;
 }

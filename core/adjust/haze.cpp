@@ -133,25 +133,29 @@ constexpr TableSpec tables[] = {
      .tip = "Places without haze.",
      .columns = std::span(placeColumns).first(2),
      .mostRows = mostMarks,
-     .neutral = {}},
+     .neutral = {},
+     .ofThisPhoto = true},
     {.id = "far",
      .label = "Far",
      .tip = "Places whose haze is known.",
      .columns = placeColumns,
      .mostRows = mostMarks,
-     .neutral = {}},
+     .neutral = {},
+     .ofThisPhoto = true},
     {.id = "distance",
      .label = "Distance",
      .tip = "From the nearest ground to the skyline.",
      .columns = wayColumns,
      .mostRows = 1,
-     .neutral = {}},
+     .neutral = {},
+     .ofThisPhoto = true},
     {.id = "depths",
      .label = "Depths",
      .tip = "The haze along the distance.",
      .columns = depthColumns,
      .mostRows = waySteps,
-     .neutral = {}},
+     .neutral = {},
+     .ofThisPhoto = true},
     {.id = "measured",
      .label = "Measured",
      .tip = "What follows from the photo and the marks.",
@@ -205,6 +209,7 @@ public:
     }
 
     int modelLevel(int) const override { return level_; }
+    int leastModelLevel(base::Size photo) const override { return image::levelOfSide(photo, edge::hazeSide); }
     int reach(int) const override { return edge::transmissionReach(); }
     std::size_t planes() const override { return 6; }  // the lines, t evened out, and the depth by distance
     void addModelKey(base::KeyBuilder& key) const override {

@@ -37,7 +37,8 @@ constexpr TableSpec tables[] = {{.id = "directions",
                                  .tip = "Lines that the filling runs along.",
                                  .columns = columns,
                                  .mostRows = 64,
-                                 .neutral = {}}};
+                                 .neutral = {},
+                                 .ofThisPhoto = true}};
 
 class LineFilling final : public HoleFilling {
 public:
@@ -56,7 +57,7 @@ protected:
     }
 
     void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea& area,
-              const Scene&) const override {
+              const Scene& scene) const override {
         const double scale = 1.0 / (1 << area.level);
         const auto placed = [&](double x, double y) {
             return base::Point{x * scale - area.rect.x0, y * scale - area.rect.y0};
@@ -65,7 +66,8 @@ protected:
         for (std::size_t i = 0; i + 3 < directions_.size(); i += 4)
             marks.push_back(
                 {placed(directions_[i], directions_[i + 1]), placed(directions_[i + 2], directions_[i + 3])});
-        repair::fillAlong(planes, hole, marks, borderPx_ * scale);
+        repair::fillAlong(planes, hole, marks, borderPx_ * scale, repair::Elsewhere::membrane,
+                          [&] { scene.throwIfCancelled(); });
     }
 
 private:

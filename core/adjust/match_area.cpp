@@ -98,9 +98,9 @@ constexpr base::ParamSpec spreadColumns[] = {
      .tip = "Standard deviation of blue to yellow."},
 };
 constexpr TableSpec tables[] = {
-    {"place", "Reference area", "Where the reference lies in the photo.", placeColumns, 0, 1, {}},
-    {"own", "Masked area", "What was measured under the mask.", spreadColumns, 0, 1, {}},
-    {"reference", "Reference", "What was measured in the reference area.", spreadColumns, 0, 1, {}},
+    {"place", "Reference area", "Where the reference lies in the photo.", placeColumns, 0, 1, {}, false, true},
+    {"own", "Masked area", "What was measured under the mask.", spreadColumns, 0, 1, {}, false, true},
+    {"reference", "Reference", "What was measured in the reference area.", spreadColumns, 0, 1, {}, false, true},
 };
 
 constexpr double mostSpread = 3;  // times, and its inverse

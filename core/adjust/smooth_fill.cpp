@@ -46,14 +46,14 @@ protected:
     base::ContentKey settingsKey() const override { return base::KeyBuilder().add("smooth fill").add(borderPx_).key(); }
 
     void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea& area,
-              const Scene&) const override {
+              const Scene& scene) const override {
         const double sigma = borderPx_ / (1 << area.level);
         Plane<float>* const channels[] = {&planes.red, &planes.green, &planes.blue};
         if (kernel::gaussianReach(sigma) > 0) {
             const Plane<float> weights = blurredKnown(image::filled(planes.size(), 1.0f), hole, sigma);
             for (Plane<float>* plane : channels) evenOut(*plane, hole, weights, sigma);
         }
-        repair::fillMembrane(channels, hole);
+        repair::fillMembrane(channels, hole, [&] { scene.throwIfCancelled(); });
     }
 
 private:

@@ -4,6 +4,8 @@
 #include <oneapi/tbb/info.h>
 #include <oneapi/tbb/parallel_for.h>
 #include <oneapi/tbb/task_arena.h>
+#include <oneapi/tbb/task_scheduler_observer.h>
+#include <sys/resource.h>
 
 namespace dimhem::base {
 
@@ -41,12 +43,29 @@ bool parallelFor(std::size_t items, const Workers& workers, const CancelToken& c
     }
 }
 
+void parallelForAll(std::size_t items, const Workers& workers, const CancelToken& cancel,
+                    const std::function<void(std::size_t)>& work) {
+    if (!parallelFor(items, workers, cancel, work)) throw Cancelled();
+}
+
 void apart(const std::function<void()>& work) {
     oneapi::tbb::task_arena arena;
     arena.execute(work);
 }
 
-struct SpareThreads::Allowed {
+void giveWay() {
+    // On Linux each thread has a priority of its own. Where it is refused, nothing is lost but smoothness.
+    constexpr int less = 5;
+    (void)::setpriority(PRIO_PROCESS, 0, less);
+}
+
+struct SpareThreads::Allowed final : oneapi::tbb::task_scheduler_observer {
+    Allowed() { observe(true); }
+    ~Allowed() override { observe(false); }
+    void on_scheduler_entry(bool isWorker) override {
+        if (isWorker) giveWay();
+    }
+
     oneapi::tbb::global_control threads{oneapi::tbb::global_control::max_allowed_parallelism,
                                         2 * static_cast<std::size_t>(oneapi::tbb::info::default_concurrency())};
 };

@@ -1,7 +1,9 @@
 #include "core/document/document.h"
 
 #include <algorithm>
+#include <map>
 #include <numeric>
+#include <set>
 
 #include "core/mask/borrowed_mask.h"
 
@@ -57,17 +59,77 @@ const AdjustmentUse* findAdjustment(const Correction& correction, Id id) {
 
 namespace {
 
-bool reaches(const Document& document, Id from, Id wanted, std::size_t stepsLeft) {
-    if (from == wanted) return true;
-    const Correction* correction = findCorrection(document, from);
-    if (!correction || stepsLeft == 0) return false;
-    return std::any_of(correction->mask.parts.begin(), correction->mask.parts.end(), [&](const mask::PartPtr& part) {
-        const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
-        return borrowed && reaches(document, borrowed->from(), wanted, stepsLeft - 1);
-    });
+using Lenders = std::map<Id, std::vector<Id>>;
+
+// From whom each correction borrows.
+Lenders lendersIn(const Document& document) {
+    Lenders lenders;
+    for (const CorrectionPtr& correction : document.corrections) {
+        for (const mask::PartPtr& part : correction->mask.parts) {
+            if (const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get()))
+                lenders[correction->id].push_back(borrowed->from());
+        }
+    }
+    return lenders;
+}
+
+// Visits what a correction's mask is made of, itself first, each once.
+template <class Visit>
+void forEachReached(const Lenders& lenders, Id from, Visit visit) {
+    std::vector<Id> left{from};
+    std::set<Id> met{from};
+    while (!left.empty()) {
+        const Id next = left.back();
+        left.pop_back();
+        visit(next);
+        const auto found = lenders.find(next);
+        if (found == lenders.end()) continue;
+        for (const Id lender : found->second) {
+            if (met.insert(lender).second) left.push_back(lender);
+        }
+    }
 }
 
 }  // namespace
+
+bool canBorrow(const Document& document, Id borrower, Id lender) {
+    bool free = true;
+    forEachReached(lendersIn(document), lender, [&](Id met) { free = free && met != borrower; });
+    return free;
+}
+
+// Corrections whose lenders are all done are taken out, over and over; who is left borrows in a loop, or from one that
+// does: a walk along the lenders ends in the loop.
+const Correction* borrowsItself(const Document& document) {
+    const Lenders lenders = lendersIn(document);
+    std::map<Id, std::size_t> waitsFor;
+    std::map<Id, std::vector<Id>> borrowers;
+    std::vector<Id> done;
+    for (const CorrectionPtr& correction : document.corrections) waitsFor[correction->id] = 0;
+    for (const auto& [borrower, from] : lenders) {
+        for (const Id lender : from) {
+            if (!waitsFor.contains(lender)) continue;
+            ++waitsFor[borrower];
+            borrowers[lender].push_back(borrower);
+        }
+    }
+    for (const auto& [id, count] : waitsFor) {
+        if (count == 0) done.push_back(id);
+    }
+    for (std::size_t i = 0; i < done.size(); ++i) {
+        for (const Id borrower : borrowers[done[i]]) {
+            if (--waitsFor[borrower] == 0) done.push_back(borrower);
+        }
+    }
+    const auto waits = [&](Id id) { return waitsFor.contains(id) && waitsFor.at(id) > 0; };
+    const auto first =
+        std::ranges::find_if(document.corrections, [&](const CorrectionPtr& c) { return waits(c->id); });
+    if (first == document.corrections.end()) return nullptr;
+    std::set<Id> met;
+    Id at = (*first)->id;
+    while (met.insert(at).second) at = *std::ranges::find_if(lenders.at(at), waits);
+    return findCorrection(document, at);
+}
 
 void forEachCorrection(const Document& document, const std::function<void(const CorrectionPtr&)>& visit) {
     std::ranges::for_each(document.corrections, visit);
@@ -77,10 +139,6 @@ void forEachCorrection(const Document& document, const std::function<void(const 
 std::size_t weightOf(const Document& document) {
     return std::transform_reduce(document.corrections.begin(), document.corrections.end(), std::size_t{0},
                                  std::plus<>(), [](const CorrectionPtr& c) { return mask::weightOf(c->mask); });
-}
-
-bool canBorrow(const Document& document, Id borrower, Id lender) {
-    return !reaches(document, lender, borrower, document.corrections.size());
 }
 
 bool isActive(const Correction& correction) {

@@ -99,6 +99,8 @@ std::size_t weightOf(const Document& document);  // of all shapes; a document ca
 
 // Whether `borrower` may use the mask of `lender`: not its own, nor one that borrows, by whatever way, from it.
 bool canBorrow(const Document& document, Id borrower, Id lender);
+// One that borrows, by whatever way, its own mask; null: none does.
+const Correction* borrowsItself(const Document& document);
 
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral, or
 // blended with itself.

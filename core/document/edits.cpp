@@ -267,6 +267,8 @@ DocumentPtr withPart(const Document& document, Id correction, Id part, const std
 }
 
 Added withNewAdjustment(const Document& document, Id correction, const adjust::AdjustmentKind& kind) {
+    const Correction* to = findCorrection(document, correction);
+    if (!to || to->adjustments.size() >= mostItems) return {keep(Document(document)), 0};
     Document numbered = document;
     const Id id = numbered.ids->next();
     return {withCorrection(numbered, correction,

@@ -75,19 +75,22 @@ Result<Id> firstFreeId(const json& corrections, const json& states) {
 Result<void> checkBorrowing(const std::vector<CorrectionPtr>& corrections) {
     Document document;
     document.corrections = corrections;
+    std::set<Id> ids;
+    for (const CorrectionPtr& correction : corrections) ids.insert(correction->id);
     for (const CorrectionPtr& correction : document.corrections) {
         for (const mask::PartPtr& part : correction->mask.parts) {
             const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part->shape.get());
             if (!borrowed || borrowed->from() == 0) continue;
-            if (!findCorrection(document, borrowed->from())) {
+            if (!ids.contains(borrowed->from())) {
                 return base::fail(ErrorCode::invalidValue, "from",
                                   "In the document, \"" + correction->name + "\" borrows the mask of a correction (" +
                                       std::to_string(borrowed->from()) + ") that does not exist.");
             }
-            if (canBorrow(document, correction->id, borrowed->from())) continue;
-            return base::fail(ErrorCode::invalidValue, "from",
-                              "In the document, \"" + correction->name + "\" borrows, by way of others, its own mask.");
         }
+    }
+    if (const Correction* loop = borrowsItself(document)) {
+        return base::fail(ErrorCode::invalidValue, "from",
+                          "In the document, \"" + loop->name + "\" borrows, by way of others, its own mask.");
     }
     return {};
 }

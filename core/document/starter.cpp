@@ -78,6 +78,7 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
     Starter starter;
     starter.name = correction.name;
     Correction kept = correction;
+    for (AdjustmentUse& use : kept.adjustments) use.settings = adjust::forAnotherPhoto(*use.kind, use.settings);
     kept.mask.parts.clear();
     bool painted = false;
     for (const mask::PartPtr& part : correction.mask.parts) {
@@ -97,6 +98,7 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
 
 Added withStarter(const Document& document, const Starter& starter, std::size_t index) {
     const Added added = withNewCorrection(document, index);
+    if (added.id == 0) return added;
     Document numbered = *added.document;
     const Correction& fresh = *findCorrection(numbered, added.id);
     Correction begun = *starter.correction;

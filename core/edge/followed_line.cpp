@@ -106,7 +106,7 @@ struct Ridges {
 
 Ridges ridgesIn(const Seen& seen) {
     Ridges ridges{image::Plane<float>(seen.size), image::Plane<std::uint8_t>(seen.size)};
-    base::parallelFor(static_cast<std::size_t>(seen.size.height), {}, {}, [&](std::size_t row) {
+    base::parallelForAll(static_cast<std::size_t>(seen.size.height), {}, {}, [&](std::size_t row) {
         const int y = static_cast<int>(row);
         const std::vector<Rgb> sums = sumsOf(seen, y);
         for (int x = 0; x < seen.size.width; ++x) {
@@ -400,7 +400,7 @@ std::vector<Stretch> stretchesOf(const image::LinearPlanes& strip, const std::ve
                                  double stepOfWidth = 1.0 / 6) {
     const int rows = strip.size().height;
     std::vector<Stretch> stretches(static_cast<std::size_t>((rows + everyPx - 1) / everyPx));
-    base::parallelFor(stretches.size(), {}, {}, [&](std::size_t i) {
+    base::parallelForAll(stretches.size(), {}, {}, [&](std::size_t i) {
         const int y = std::min(static_cast<int>(i) * everyPx + everyPx / 2, rows - 1);
         const double wide = about[static_cast<std::size_t>(y)];
         const int half = wide < 4 ? 24 : 12;  // a thin line is told by more of it

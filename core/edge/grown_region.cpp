@@ -326,7 +326,7 @@ Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) 
     constexpr double surelyAll = 0.04, clearly = 0.1;
     std::vector<Candidate> found(2);
     Walk walk;
-    base::parallelFor(2, {}, {}, [&](std::size_t i) {
+    base::parallelForAll(2, {}, {}, [&](std::size_t i) {
         if (i == 0) found[0] = byColour(dragged, copyOf(guess), ofDrags);
         if (i == 1) walk = walked(dragged.guide, sourcesOf(dragged.sure, guess), dragged.noise);
     });
@@ -336,7 +336,7 @@ Candidate foundWith(const Dragged& dragged, const image::Plane<float>& ofDrags) 
         // The contour of least conductance lies within the thing's edge, or a little beyond it where noise blurs it.
         constexpr double beyond[] = {0.1, 0.2};
         found.resize(2 + std::size(beyond));
-        base::parallelFor(std::size(beyond), {}, {}, [&](std::size_t i) {
+        base::parallelForAll(std::size(beyond), {}, {}, [&](std::size_t i) {
             found[2 + i] = byWalk(dragged, walk, std::min(0.95, walk.contour + beyond[i]), ofDrags);
         });
     }

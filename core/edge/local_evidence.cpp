@@ -136,7 +136,7 @@ image::Plane<float> localEvidence(const Guide& guide, const Sides& sides, double
             base::Rect{x0 - blockPx / 2, y0 - blockPx / 2, x0 + 3 * blockPx / 2, y0 + 3 * blockPx / 2},
             base::rectOf(size));
     };
-    base::parallelFor(parts.size(), {}, {}, [&](std::size_t i) {
+    base::parallelForAll(parts.size(), {}, {}, [&](std::size_t i) {
         const int at = static_cast<int>(i), x0 = at % columns * blockPx, y0 = at / columns * blockPx;
         const base::Rect reach = reachOf(at);
         WindowModel model(whole, base::intersected(base::Rect{x0 - reachPx, y0 - reachPx, x0 + blockPx + reachPx,

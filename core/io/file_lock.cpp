@@ -5,11 +5,14 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <cerrno>
+#include <chrono>
 #include <cstdio>
 #include <ctime>
 #include <fstream>
 #include <iomanip>
 #include <sstream>
+#include <thread>
 
 namespace dimhem::io {
 
@@ -40,7 +43,13 @@ std::optional<FileLock> FileLock::take(const fs::path& lockFile) {
         if (fd < 0) return std::nullopt;
         FileLock lock;
         lock.file_.reset(::fdopen(fd, "r+"));
-        if (::flock(fd, LOCK_EX | LOCK_NB) != 0) return std::nullopt;
+        if (::flock(fd, LOCK_EX | LOCK_NB) != 0) {
+            // Who only looks whether it is held (ownerOf) holds it for a moment, too.
+            constexpr int looksAtOnce = 10;
+            if (errno != EWOULDBLOCK || tries >= looksAtOnce) return std::nullopt;
+            std::this_thread::sleep_for(std::chrono::milliseconds(2));
+            continue;
+        }
         // The one before may have removed the file between the two calls.
         struct stat held {
         }, there{};

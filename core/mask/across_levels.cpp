@@ -8,6 +8,7 @@
 #include "core/edge/matte.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/beyond_photo.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -162,6 +163,12 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
 }  // namespace
 
 CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context) {
+    const Area inside = onPhoto(context.photoSize(), area);
+    if (inside.rect != area.rect) {
+        const CoveragePtr there = refinedAcrossLevels(found, inside, context);
+        if (there->isConstant()) return there;
+        return coverageOf(extended(floatsOf(*there, inside.rect.size()), inside.rect, area.rect));
+    }
     if (area.level > found.level) return averaged(found, area, context);
     return coverageOf(fromBlocks(found, area, Wanted::matte, context));
 }

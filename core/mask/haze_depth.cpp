@@ -8,6 +8,7 @@
 #include "core/json/fields.h"
 #include "core/kernel/box_sum.h"
 #include "core/kernel/srgb_rows.h"
+#include "core/mask/beyond_photo.h"
 #include "core/mask/blur_plan.h"
 #include "core/mask/luminosity_range.h"
 #include "core/mask/weight_table.h"
@@ -102,6 +103,8 @@ const ShapeKind HazeDepth::kindInfo = {
 };
 
 image::Plane<float> HazeDepth::hazeOver(const Area& area, Context& context) const {
+    const Area inside = onPhoto(context.photoSize(), area);
+    if (inside.rect != area.rect) return extended(hazeOver(inside, context), inside.rect, area.rect);
     const Area whole = wholeAt(context.photoSize(), image::levelOfSide(context.photoSize(), edge::hazeSide));
     if (area.level > whole.level) {
         const int by = area.level - whole.level, side = 1 << by;

@@ -131,7 +131,7 @@ Seeing seeingOf(const Look& look, int level, Context& context) {
 }
 
 void forEach(std::size_t count, const std::function<void(std::size_t)>& work) {
-    if (!base::parallelFor(count, {}, {}, work)) throw base::Cancelled();
+    base::parallelForAll(count, {}, {}, work);
 }
 
 // Looks depend on the colours of those before them alone: they are worked out side by side.

@@ -6,19 +6,12 @@
 
 #include "core/adjust/adjustment.h"
 #include "core/image/tiles.h"
-#include "core/mask/coverage.h"
+#include "core/mask/beyond_photo.h"
 
 namespace dimhem::render {
 
-// The part of an area that lies on the photo; beside it, the nearest pixels of its edge.
-inline mask::Area onPhoto(base::Size photo, const mask::Area& area) {
-    const base::Size size = image::levelSize(photo, area.level);
-    const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
-    return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
-            area.level};
-}
-
 using adjust::Beyond;
+using mask::onPhoto;
 
 // The place in [first, last) that stands for one that may lie beside it.
 inline int standIn(int at, int first, int last, Beyond beyond) {

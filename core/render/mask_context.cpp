@@ -81,7 +81,11 @@ public:
         const document::Correction* lender = lenderOf(from);
         if (!lender) return mask::keyOf(area).add("nothing lent").key();
         MaskContext context(renderer_, sequence_, from, this);
-        return mask::keyOn(lender->mask, area, context);
+        const base::ContentKey asked = mask::keyOf(area).add(from).add(context.steps_).key();
+        if (const auto known = sequence_.lent(asked)) return *known;
+        const base::ContentKey key = mask::keyOn(lender->mask, area, context);
+        sequence_.keepLent(asked, key);
+        return key;
     }
 
     mask::CoveragePtr borrowed(std::int64_t from, const mask::Area& area) override {

@@ -66,7 +66,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 // Safe from many threads.
 struct Sequence::Memory {
     std::mutex mutex;
-    std::unordered_map<base::ContentKey, base::ContentKey> arriving;
+    std::unordered_map<base::ContentKey, base::ContentKey> arriving, lent;
     std::vector<std::pair<Comparison, std::unique_ptr<const Sequence>>> compared;
     std::map<std::pair<document::Id, int>, std::shared_ptr<const adjust::Covered>> covered;
 };
@@ -130,6 +130,17 @@ void Sequence::keepArriving(const base::ContentKey& tile, std::size_t steps, con
     const std::lock_guard lock(memory_->mutex);
     if (memory_->arriving.size() >= most) memory_->arriving.clear();
     memory_->arriving[base::KeyBuilder().add(tile).add(steps).key()] = key;
+}
+
+std::optional<base::ContentKey> Sequence::lent(const base::ContentKey& asked) const {
+    const std::lock_guard lock(memory_->mutex);
+    const auto found = memory_->lent.find(asked);
+    return found == memory_->lent.end() ? std::nullopt : std::optional(found->second);
+}
+
+void Sequence::keepLent(const base::ContentKey& asked, const base::ContentKey& key) const {
+    const std::lock_guard lock(memory_->mutex);
+    memory_->lent[asked] = key;
 }
 
 std::shared_ptr<const adjust::Covered> Sequence::covered(document::Id correction, int level) const {

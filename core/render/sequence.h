@@ -68,6 +68,10 @@ public:
     std::optional<base::ContentKey> arriving(const base::ContentKey& tile, std::size_t steps) const;
     void keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const;
 
+    // The key of a mask that is lent, as once worked out: however often it is borrowed, it is worked out once.
+    std::optional<base::ContentKey> lent(const base::ContentKey& asked) const;
+    void keepLent(const base::ContentKey& asked, const base::ContentKey& key) const;
+
     // Where a correction's mask covers a level, as once looked for; null: not yet.
     std::shared_ptr<const adjust::Covered> covered(document::Id correction, int level) const;
     void keepCovered(document::Id correction, int level, std::shared_ptr<const adjust::Covered> covered) const;

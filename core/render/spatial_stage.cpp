@@ -25,6 +25,11 @@ const adjust::PaintingOperation* paintingOf(const Sequence::Step& step, std::siz
     return painting ? painting->get() : nullptr;
 }
 
+// Levels come from documents as well: they are held to those the photo has, and to what the operation allows.
+int modelLevelOf(const adjust::SpatialOperation& spatial, int level, const PhotoSource& photo) {
+    return std::min(std::max(spatial.modelLevel(level), spatial.leastModelLevel(photo.size())), photo.levels() - 1);
+}
+
 // What a model on a level is needed of for pixels of an area, with a pixel around to read between.
 mask::Area modelArea(base::Size photo, const mask::Area& area, int level) {
     if (level == area.level) return area;
@@ -124,7 +129,7 @@ base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, 
             .key();
     }
     const adjust::SpatialOperation& spatial = spatialOf(now, operation);
-    const mask::Area model = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
+    const mask::Area model = modelArea(photo_->size(), area, modelLevelOf(spatial, area.level, *photo_));
     gridOf(model.level).forEach(model.rect, [&](const base::Rect& tile) {
         key.add(modelTileKey(sequence, step, operation, {tile, model.level}));
     });
@@ -199,7 +204,7 @@ Model Renderer::modelOver(const Sequence& sequence, std::size_t step, std::size_
         return out;
     }
     const adjust::SpatialOperation& spatial = spatialOf(sequence.steps()[step], operation);
-    const mask::Area coarse = modelArea(photo_->size(), area, spatial.modelLevel(area.level));
+    const mask::Area coarse = modelArea(photo_->size(), area, modelLevelOf(spatial, area.level, *photo_));
     Model gathered = gatheredModel(sequence, step, operation, coarse);
     if (coarse.level == area.level) return gathered;
     Model out;

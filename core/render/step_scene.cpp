@@ -57,7 +57,10 @@ void Renderer::StepScene::throwIfCancelled() const {
 }
 
 base::ContentKey Renderer::StepScene::pictureKey(const adjust::LevelArea& area) const {
-    return renderer_.insideKey(sequence_, step_, operation_, onPhoto(photoSize(), areaOf(area)));
+    // What lies beyond the photo follows from what is on it and from where the area begins.
+    return mask::keyOf(areaOf(area))
+        .add(renderer_.insideKey(sequence_, step_, operation_, onPhoto(photoSize(), areaOf(area))))
+        .key();
 }
 
 image::EncodedPlanes Renderer::StepScene::picture(const adjust::LevelArea& area) const {

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <memory>
 #include <optional>
 #include <vector>
 
@@ -22,59 +21,76 @@ struct Direction {
     float x = 0, y = 0, sure = 0;
 };
 
+// One for each pixel, worked out once however many lines pass it.
 class Directions {
 public:
-    virtual ~Directions() = default;
-    virtual Direction at(double x, double y) const = 0;
-};
-
-class MarkedDirections final : public Directions {
-public:
-    explicit MarkedDirections(std::span<const Mark> marks) : marks_(marks) {}
-    Direction at(double x, double y) const override {
-        double sumCos = 0, sumSin = 0;
-        for (const Mark& mark : marks_) {
-            const base::Point way = mark.to - mark.from;
-            const double twice = 2 * std::atan2(way.y, way.x), weight = 1 / (squareDistance(mark, {x, y}) + 1);
-            sumCos += weight * std::cos(twice);
-            sumSin += weight * std::sin(twice);
-        }
-        const double angle = std::atan2(sumSin, sumCos) / 2;
-        return {static_cast<float>(std::cos(angle)), static_cast<float>(std::sin(angle)), 1};
+    Directions(base::Size size, std::vector<Direction> each) : size_(size), each_(std::move(each)) {}
+    Direction at(double x, double y) const {
+        const int px = std::clamp(static_cast<int>(x), 0, size_.width - 1),
+                  py = std::clamp(static_cast<int>(y), 0, size_.height - 1);
+        return each_[static_cast<std::size_t>(py) * static_cast<std::size_t>(size_.width) +
+                     static_cast<std::size_t>(px)];
     }
 
 private:
-    static double squareDistance(const Mark& mark, base::Point at) {
-        const base::Point way = mark.to - mark.from, off = at - mark.from;
-        const double length = way.x * way.x + way.y * way.y;
-        const double along = length > 0 ? std::clamp((off.x * way.x + off.y * way.y) / length, 0.0, 1.0) : 0;
-        const base::Point rest = off - way * along;
-        return rest.x * rest.x + rest.y * rest.y;
-    }
-    std::span<const Mark> marks_;
+    base::Size size_;
+    std::vector<Direction> each_;
 };
+
+double squareDistance(const Mark& mark, base::Point at) {
+    const base::Point way = mark.to - mark.from, off = at - mark.from;
+    const double length = way.x * way.x + way.y * way.y;
+    const double along = length > 0 ? std::clamp((off.x * way.x + off.y * way.y) / length, 0.0, 1.0) : 0;
+    const base::Point rest = off - way * along;
+    return rest.x * rest.x + rest.y * rest.y;
+}
+
+// By marks, inside the hole.
+Directions markedDirections(std::span<const Mark> marks, const Hole& hole, const std::function<void()>& pause) {
+    // A direction and its opposite are one: twice the angle.
+    std::vector<base::Point> doubled;
+    for (const Mark& mark : marks) {
+        const base::Point way = mark.to - mark.from;
+        const double twice = 2 * std::atan2(way.y, way.x);
+        doubled.push_back({std::cos(twice), std::sin(twice)});
+    }
+    std::vector<Direction> each(static_cast<std::size_t>(hole.size().width) *
+                                static_cast<std::size_t>(hole.size().height));
+    auto out = each.begin();
+    for (int y = 0; y < hole.size().height; ++y) {
+        pause();
+        for (int x = 0; x < hole.size().width; ++x, ++out) {
+            if (!hole.view().at(x, y)) continue;
+            base::Point sum;
+            for (std::size_t i = 0; i < marks.size(); ++i)
+                sum = sum + doubled[i] * (1 / (squareDistance(marks[i], {x + 0.5, y + 0.5}) + 1));
+            // The half of the sum's angle, by the half-angle formulae.
+            const double length = std::hypot(sum.x, sum.y), cos2 = length > 0 ? sum.x / length : 1;
+            *out = {static_cast<float>(std::sqrt(std::max(0.0, (1 + cos2) / 2))),
+                    static_cast<float>(std::copysign(std::sqrt(std::max(0.0, (1 - cos2) / 2)), sum.y)), 1};
+        }
+    }
+    return {hole.size(), std::move(each)};
+}
 
 // From the structure tensor of what is known, spread into the hole: at several widths, the narrower the heavier, so
 // that what is near decides.
-class FoundDirections final : public Directions {
+class Structure {
 public:
-    FoundDirections(const image::EncodedPlanes& planes, const Hole& hole) : size_(hole.size()) {
-        std::array<Plane<float>, 3> tensor{image::filled(size_, 0.0f), image::filled(size_, 0.0f),
-                                           image::filled(size_, 0.0f)};
-        for (const Plane<float>* plane : {&planes.red, &planes.green, &planes.blue}) addGradients(*plane, hole, tensor);
-        for (Plane<float>& one : tensor) one = spreadOut(one);
-        for (int y = 0; y < size_.height; ++y) {
-            for (int x = 0; x < size_.width; ++x)
-                directions_.push_back(
-                    weakest(tensor[0].view().at(x, y), tensor[1].view().at(x, y), tensor[2].view().at(x, y)));
-        }
+    Structure(const image::EncodedPlanes& planes, const Hole& hole) : size_(hole.size()) {
+        tensor_ = {image::filled(size_, 0.0f), image::filled(size_, 0.0f), image::filled(size_, 0.0f)};
+        for (const Plane<float>* plane : {&planes.red, &planes.green, &planes.blue}) addGradients(*plane, hole, tensor_);
+        for (Plane<float>& one : tensor_) one = spreadOut(one);
     }
 
-    Direction at(double x, double y) const override {
-        const int px = std::clamp(static_cast<int>(x), 0, size_.width - 1),
-                  py = std::clamp(static_cast<int>(y), 0, size_.height - 1);
-        return directions_[static_cast<std::size_t>(py) * static_cast<std::size_t>(size_.width) +
-                           static_cast<std::size_t>(px)];
+    Directions directions() const {
+        std::vector<Direction> each;
+        for (int y = 0; y < size_.height; ++y) {
+            for (int x = 0; x < size_.width; ++x)
+                each.push_back(
+                    weakest(tensor_[0].view().at(x, y), tensor_[1].view().at(x, y), tensor_[2].view().at(x, y)));
+        }
+        return {size_, std::move(each)};
     }
 
 private:
@@ -117,7 +133,7 @@ private:
     }
 
     base::Size size_;
-    std::vector<Direction> directions_;
+    std::array<Plane<float>, 3> tensor_;
 };
 
 using Colour = std::array<float, 3>;
@@ -193,27 +209,24 @@ Colour between(const End& a, const End& b) {
 }  // namespace
 
 void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx,
-               Elsewhere elsewhere) {
-    std::unique_ptr<const Directions> directions;
-    if (marks.empty()) {
-        directions = std::make_unique<FoundDirections>(planes, hole);
-    } else {
-        directions = std::make_unique<MarkedDirections>(marks);
-    }
+               Elsewhere elsewhere, const std::function<void()>& pause) {
+    const Directions directions =
+        marks.empty() ? Structure(planes, hole).directions() : markedDirections(marks, hole, pause);
     image::EncodedPlanes out(planes.size());
     const base::Rect all = base::rectOf(planes.size());
     image::copyShared(planes, all, out, all);
     if (elsewhere == Elsewhere::patches) {
-        fillWithPatches(out, hole, image::filled(hole.size(), std::uint8_t{1}));
+        fillWithPatches(out, hole, image::filled(hole.size(), std::uint8_t{1}), pause);
     } else {
         Plane<float>* const channels[] = {&out.red, &out.green, &out.blue};
-        fillMembrane(channels, hole);
+        fillMembrane(channels, hole, pause);
     }
-    const Walk walk(planes, hole, *directions, evenPx);
+    const Walk walk(planes, hole, directions, evenPx);
     for (int y = 0; y < hole.size().height; ++y) {
+        pause();
         for (int x = 0; x < hole.size().width; ++x) {
             if (!hole.view().at(x, y)) continue;
-            const Direction way = directions->at(x + 0.5, y + 0.5);
+            const Direction way = directions.at(x + 0.5, y + 0.5);
             if (way.sure == 0) continue;
             const auto one = walk.to(x, y, way, 1), other = walk.to(x, y, way, -1);
             if (!one && !other) continue;

@@ -280,7 +280,7 @@ float meanKnown(const image::Plane<float>& plane, const Hole& hole) {
     return static_cast<float>(sum / count);
 }
 
-void solve(Multigrid& multigrid, image::Plane<float>& plane, const Hole& hole) {
+void solve(Multigrid& multigrid, image::Plane<float>& plane, const Hole& hole, const std::function<void()>& pause) {
     constexpr int mostSteps = 60;
     constexpr double accuracy = 5e-5;  // of the residual, beside what it began with
     const Grid& grid = multigrid.finest();
@@ -290,6 +290,7 @@ void solve(Multigrid& multigrid, image::Plane<float>& plane, const Hole& hole) {
     const double begun = dot(grid, r, r);
     double before = 1;
     for (int step = 0; step < mostSteps && dot(grid, r, r) > accuracy * accuracy * begun; ++step) {
+        pause();
         const Values& z = multigrid.cycle(r);
         const double rz = dot(grid, r, z);
         const auto beta = static_cast<float>(step == 0 ? 0 : rz / before);
@@ -320,10 +321,10 @@ bool anything(const Hole& hole, std::uint8_t of) {
 
 }  // namespace
 
-void fillMembrane(std::span<image::Plane<float>* const> planes, const Hole& hole) {
+void fillMembrane(std::span<image::Plane<float>* const> planes, const Hole& hole, const std::function<void()>& pause) {
     if (!anything(hole, 1) || !anything(hole, 0)) return;
     Multigrid multigrid(hole);
-    for (image::Plane<float>* plane : planes) solve(multigrid, *plane, hole);
+    for (image::Plane<float>* plane : planes) solve(multigrid, *plane, hole, pause);
 }
 
 void relaxMembrane(image::Plane<float>& plane, const Hole& hole, int rounds) {

@@ -7,14 +7,17 @@
 // values or better.
 #pragma once
 
+#include <functional>
 #include <span>
 
 #include "core/repair/hole.h"
 
 namespace dimhem::repair {
 
-// Fills the hole of each plane, all of the hole's size. Where nothing is known the planes are left as they are.
-void fillMembrane(std::span<image::Plane<float>* const> planes, const Hole& hole);
+// Fills the hole of each plane, all of the hole's size. Where nothing is known the planes are left as they are. `pause` is
+// called now and then, and may throw to stop the work.
+void fillMembrane(
+    std::span<image::Plane<float>* const> planes, const Hole& hole, const std::function<void()>& pause = [] {});
 
 // One step towards it, from what a hole holds now: so many rounds in which each pixel of it goes most of the way to
 // the mean of its neighbours. What comes out at a pixel depends only on what lies as near as there are rounds, so that

@@ -159,7 +159,7 @@ Pyramid pyramidOf(const image::EncodedPlanes& planes, const Hole& hole, const Ho
     return out;
 }
 
-void fillMembraneOf(Level& level) {
+void fillMembraneOf(Level& level, const std::function<void()>& pause) {
     Hole hole(level.size);
     image::EncodedPlanes planes(level.size);
     for (int y = 0; y < level.size.height; ++y) {
@@ -172,7 +172,7 @@ void fillMembraneOf(Level& level) {
         }
     }
     image::Plane<float>* const channels[] = {&planes.red, &planes.green, &planes.blue};
-    fillMembrane(channels, hole);
+    fillMembrane(channels, hole, pause);
     for (int y = 0; y < level.size.height; ++y) {
         for (int x = 0; x < level.size.width; ++x)
             level.pixels[level.at(x, y)] = {planes.red.view().at(x, y), planes.green.view().at(x, y),
@@ -327,9 +327,9 @@ void fillWithPatches(image::EncodedPlanes& planes, const Hole& hole, const Hole&
     Pyramid pyramid = pyramidOf(planes, hole, takesFrom);
     if (!hasSources(pyramid.levels[0])) {
         image::Plane<float>* const channels[] = {&planes.red, &planes.green, &planes.blue};
-        return fillMembrane(channels, hole);
+        return fillMembrane(channels, hole, pause);
     }
-    fillMembraneOf(pyramid.levels.back());
+    fillMembraneOf(pyramid.levels.back(), pause);
     std::unique_ptr<Matching> coarser;
     for (std::size_t i = pyramid.levels.size(); i-- > 0;) {
         auto matching = std::make_unique<Matching>(pyramid.levels[i]);

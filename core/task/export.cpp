@@ -269,7 +269,7 @@ Result<void> exportMask(const Opened& opened, const document::DocumentPtr& docum
 }
 
 std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,
-                                       int longSidePx) {
+                                       int longSidePx, const base::CancelToken& cancel) {
     const base::Size photo = renderer.photo().size();
     const int last = renderer.photo().levels() - 1;
     const int level = image::finestLevel(
@@ -279,7 +279,7 @@ std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const d
         },
         last);
     const base::Size size = image::levelSize(photo, level);
-    const render::Sequence sequence(document, {});
+    const render::Sequence sequence(document, {}, cancel);
     const auto tile = renderer.display(sequence, {}, {base::rectOf(size), level});
     io::Picture picture;
     picture.size = size;

@@ -46,6 +46,6 @@ base::Result<void> exportMask(const Opened& opened, const document::DocumentPtr&
 
 // A small PNG of the finished picture, at most `longSidePx` long.
 std::vector<std::uint8_t> thumbnailPng(const render::Renderer& renderer, const document::DocumentPtr& document,
-                                       int longSidePx);
+                                       int longSidePx, const base::CancelToken& cancel = {});
 
 }  // namespace dimhem::task

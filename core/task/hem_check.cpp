@@ -69,19 +69,18 @@ document::DocumentPtr solvedAlongItsEdge(const document::Document& document, doc
 }
 
 // The mask over the whole level, tile by tile as the view has it.
-std::optional<image::Plane<float>> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
+image::Plane<float> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
                                              document::Id correction, int level, const base::Workers& workers,
                                              const base::CancelToken& cancel) {
     const image::TileGrid grid(image::levelSize(renderer.photo().size(), level), image::defaultTilePx);
     image::Plane<float> out(image::levelSize(renderer.photo().size(), level));
-    const bool done = base::parallelFor(grid.count(), workers, cancel, [&](std::size_t i) {
+    base::parallelForAll(grid.count(), workers, cancel, [&](std::size_t i) {
         const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
         const mask::CoveragePtr coverage = renderer.coverage(sequence, correction, {rect, level});
         const image::Plane<float> values = mask::floatsOf(*coverage, rect.size());
         for (int y = 0; y < rect.height(); ++y)
             std::copy_n(values.row(y).data(), rect.width(), out.row(rect.y0 + y).data() + rect.x0);
     });
-    if (!done) return std::nullopt;
     return out;
 }
 
@@ -145,11 +144,12 @@ double sumOf(const image::Plane<float>& plane) {
 }
 
 // Gaps and specks first, then the stretches that are not one of them, each the largest first.
-void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& context, const base::Workers& workers) {
+void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& context, const base::Workers& workers,
+             const base::CancelToken& cancel) {
     using Kind = check::FindingKind;
     constexpr Kind kinds[] = {Kind::gap, Kind::speck, Kind::spill, Kind::shortfall};
     std::vector<check::Finding> found[4];
-    base::parallelFor(4, workers, {}, [&](std::size_t i) {
+    base::parallelForAll(4, workers, cancel, [&](std::size_t i) {
         const auto guideOf = [&](const base::Rect& rect) { return mask::guideOver({rect, report.level}, context); };
         found[i] = i < 2 ? check::spots(kinds[i], mask, guideOf)
                          : check::stretches(kinds[i], report.difference, leastStretchPx);
@@ -192,24 +192,21 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     const render::Sequence sequence(looked.document, {}, cancel);
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
-    if (!covered) return std::nullopt;
     const render::Sequence solvedSequence(solvedAlongItsEdge(*looked.document, correction), {}, cancel);
     const auto solved = wholeMask(renderer, solvedSequence, correction, report.level, workers, cancel);
-    if (!solved) return std::nullopt;
 
-    const image::TileGrid blocks(covered->size(), blockPx);
+    const image::TileGrid blocks(covered.size(), blockPx);
     const std::size_t count = blocks.count();
     std::vector<std::shared_ptr<const check::HemBlock>> checked(count);
     const auto context = renderer.maskContext(sequence, correction);
     const auto rectOf = [&](std::size_t i) {
         return blocks.tile(static_cast<int>(i) % blocks.columns(), static_cast<int>(i) / blocks.columns());
     };
-    const bool done = base::parallelFor(count, workers, cancel, [&](std::size_t i) {
-        checked[i] = checkedBlock(*covered, *solved, rectOf(i), report.level, *context);
+    base::parallelForAll(count, workers, cancel, [&](std::size_t i) {
+        checked[i] = checkedBlock(covered, solved, rectOf(i), report.level, *context);
     });
-    if (!done) return std::nullopt;
 
-    report.difference = image::Plane<std::int8_t>(covered->size());
+    report.difference = image::Plane<std::int8_t>(covered.size());
     double spill = 0, shortfall = 0, edge = 0, unmeasured = 0;
     for (std::size_t i = 0; i < count; ++i) {
         const base::Rect rect = rectOf(i);
@@ -227,16 +224,16 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
         edge += checked[i]->edge;
         unmeasured += checked[i]->unmeasured;
     }
-    const double pixels = static_cast<double>(covered->size().width) * covered->size().height;
+    const double pixels = static_cast<double>(covered.size().width) * covered.size().height;
     const double whole =
-        looked.takes ? pixels - sumOf(*covered) + spill - shortfall : sumOf(*covered) - spill + shortfall;
+        looked.takes ? pixels - sumOf(covered) + spill - shortfall : sumOf(covered) - spill + shortfall;
     report.measured = edge > 0 && whole > 0;
     if (!report.measured) return report;
     report.spillPct = 100 * spill / whole;
     report.shortPct = 100 * shortfall / whole;
     report.unmeasuredPct = 100 * unmeasured / edge;
 
-    findAll(report, *covered, *context, workers);
+    findAll(report, covered, *context, workers, cancel);
     return report;
 }
 

@@ -28,8 +28,8 @@ struct HemReport {
     image::Plane<std::int8_t> difference;  // mask less estimate over the level, in 1/100
 };
 
-// Blocks that have not changed since an earlier check are found in the renderer's cache. Nothing where cancelled or
-// where there is no such correction.
+// Blocks that have not changed since an earlier check are found in the renderer's cache. Nothing where there is no such
+// correction.
 std::optional<HemReport> hemCheck(const render::Renderer& renderer, const document::DocumentPtr& document,
                                   document::Id correction, const base::Workers& workers = {},
                                   const base::CancelToken& cancel = {});

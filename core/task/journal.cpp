@@ -124,6 +124,32 @@ std::optional<Unsaved> readJournal(const fs::path& path) {
 
 }  // namespace
 
+namespace {
+
+struct LockedFile {
+    int fd;
+    fs::path path;
+};
+
+// A file of a name of its own that nobody has seen before it was locked: another window that looks for what was left
+// behind takes hold of each journal for a moment, and would keep this one from locking it.
+Result<LockedFile> lockedFile(const fs::path& folder) {
+    constexpr char begun[] = ".begun";
+    std::string name = (folder / ("XXXXXX" + std::string(begun))).string();
+    const int fd = ::mkostemps(name.data(), sizeof begun - 1, O_CLOEXEC | O_APPEND);
+    if (fd < 0) return io::writeFailure(folder / "journal", errno);
+    fs::path path(name);
+    path.replace_extension(ending);
+    const bool locked = ::flock(fd, LOCK_EX) == 0 && ::link(name.c_str(), path.c_str()) == 0;
+    const int why = errno;
+    ::unlink(name.c_str());
+    if (locked) return LockedFile{fd, path};
+    ::close(fd);
+    return io::writeFailure(folder / "journal", why);
+}
+
+}  // namespace
+
 std::string journalLine(const std::string& record) {
     return sumOf(record) + " " + record + "\n";
 }
@@ -132,13 +158,12 @@ Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& ori
                                 const std::string& step) {
     std::error_code failed;
     fs::create_directories(folder, failed);
-    std::string name = (folder / ("XXXXXX" + std::string(ending))).string();
-    const int fd = failed ? -1 : ::mkostemps(name.data(), sizeof ending - 1, O_CLOEXEC | O_APPEND);
-    if (fd < 0) return io::writeFailure(folder / "journal", failed ? failed.value() : errno);
+    if (failed) return io::writeFailure(folder / "journal", failed.value());
+    auto begun = lockedFile(folder);
+    if (!begun) return tl::unexpected(begun.error());
     Journal journal;
-    journal.path_ = name;
-    journal.file_.reset(::fdopen(fd, "ab"));
-    ::flock(fd, LOCK_EX | LOCK_NB);
+    journal.path_ = std::move(begun->path);
+    journal.file_.reset(::fdopen(begun->fd, "ab"));
     journal.last_ = journal.jsonOf(first);
     json head{{"format", formatName}, {"version", journalVersion}, {"step", step}, {"document", journal.last_}};
     fields::writePath(head, "document-path", origin.document.string());

@@ -110,29 +110,25 @@ std::optional<MaskedNoise> maskedNoise(const render::Renderer& renderer, const d
                                        document::Id correction, const base::CancelToken& cancel) {
     const document::Correction* found = document::findCorrection(*document, correction);
     if (!found) return std::nullopt;
-    try {
-        const render::Sequence masks(document, {}, cancel), before = sequenceTo(document, correction, false, cancel),
-                                                            after = sequenceTo(document, correction, true, cancel);
-        const std::vector<base::Rect> tiles = tilesUnder(renderer, masks, correction);
-        const auto was = noiseIn(renderer, before, masks, correction, tiles),
-                   is = noiseIn(renderer, after, masks, correction, tiles);
-        if (!was || !is) return std::nullopt;
-        MaskedNoise out{*was, *is, {}};
-        if (laysDown(*found)) out.beside = noiseBeside(renderer, document, after, *found, cancel);
-        if (takesHazeOff(*found)) {
-            const int level = image::levelOfSide(renderer.photo().size(), edge::hazeSide);
-            const mask::Area whole{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
-            const image::Plane<float> coverage =
-                mask::floatsOf(*renderer.coverage(masks, correction, whole), whole.rect.size());
-            const image::LinearPlanes hazy = kernel::decoded(pictureOf(renderer, before, whole));
-            const colour::LinearRgb air = edge::airLight(hazy);
-            out.before.hazePct = hazeIn(hazy, air, coverage);
-            out.after.hazePct = hazeIn(kernel::decoded(pictureOf(renderer, after, whole)), air, coverage);
-        }
-        return out;
-    } catch (const base::Cancelled&) {
-        return std::nullopt;
+    const render::Sequence masks(document, {}, cancel), before = sequenceTo(document, correction, false, cancel),
+                                                        after = sequenceTo(document, correction, true, cancel);
+    const std::vector<base::Rect> tiles = tilesUnder(renderer, masks, correction);
+    const auto was = noiseIn(renderer, before, masks, correction, tiles),
+               is = noiseIn(renderer, after, masks, correction, tiles);
+    if (!was || !is) return std::nullopt;
+    MaskedNoise out{*was, *is, {}};
+    if (laysDown(*found)) out.beside = noiseBeside(renderer, document, after, *found, cancel);
+    if (takesHazeOff(*found)) {
+        const int level = image::levelOfSide(renderer.photo().size(), edge::hazeSide);
+        const mask::Area whole{base::rectOf(image::levelSize(renderer.photo().size(), level)), level};
+        const image::Plane<float> coverage =
+            mask::floatsOf(*renderer.coverage(masks, correction, whole), whole.rect.size());
+        const image::LinearPlanes hazy = kernel::decoded(pictureOf(renderer, before, whole));
+        const colour::LinearRgb air = edge::airLight(hazy);
+        out.before.hazePct = hazeIn(hazy, air, coverage);
+        out.after.hazePct = hazeIn(kernel::decoded(pictureOf(renderer, after, whole)), air, coverage);
     }
+    return out;
 }
 
 }  // namespace dimhem::task

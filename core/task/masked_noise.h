@@ -21,8 +21,7 @@ struct MaskedNoise {
 };
 
 // Of places spread evenly over the mask, so that a large one takes no longer. Haze, by the air light that is found
-// before, is looked for where the correction has an adjustment for it. Nothing where the mask covers too little, or on
-// cancelling.
+// before, is looked for where the correction has an adjustment for it. Nothing where the mask covers too little.
 std::optional<MaskedNoise> maskedNoise(const render::Renderer& renderer, const document::DocumentPtr& document,
                                        document::Id correction, const base::CancelToken& cancel = {});
 

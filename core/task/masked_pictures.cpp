@@ -15,6 +15,7 @@ image::EncodedPlanes pictureOf(const render::Renderer& renderer, const document:
                                const render::Comparison& comparison, const mask::Area& area,
                                const base::CancelToken& cancel) {
     image::EncodedPlanes picture(area.rect.size());
+    base::throwIfCancelled(cancel);
     renderer.picture(render::Sequence(document, comparison, cancel), area, picture);
     return picture;
 }
@@ -46,48 +47,37 @@ image::Plane<float> opacityOf(const render::Renderer& renderer, const mask::Area
 
 std::optional<MaskedPictures> maskedPictures(const render::Renderer& renderer, const document::DocumentPtr& document,
                                              document::Id correction, const base::CancelToken& cancel) {
-    try {
-        MaskedPictures out;
-        out.area = lookAt(renderer);
-        const mask::CoveragePtr coverage =
-            renderer.coverage(render::Sequence(document, {}, cancel), correction, out.area);
-        if (coverage->isEmpty()) return std::nullopt;
-        out.weights = opacityOf(renderer, out.area);
-        for (int y = 0; y < out.area.rect.height(); ++y) {
-            for (int x = 0; x < out.area.rect.width(); ++x) {
-                const std::uint16_t covered = coverage->isConstant() ? coverage->value() : coverage->row(y)[x];
-                out.weights.row(y)[static_cast<std::size_t>(x)] *= static_cast<float>(covered) / kernel::fullCoverage;
-            }
+    MaskedPictures out;
+    out.area = lookAt(renderer);
+    const mask::CoveragePtr coverage = renderer.coverage(render::Sequence(document, {}, cancel), correction, out.area);
+    if (coverage->isEmpty()) return std::nullopt;
+    out.weights = opacityOf(renderer, out.area);
+    for (int y = 0; y < out.area.rect.height(); ++y) {
+        for (int x = 0; x < out.area.rect.width(); ++x) {
+            const std::uint16_t covered = coverage->isConstant() ? coverage->value() : coverage->row(y)[x];
+            out.weights.row(y)[static_cast<std::size_t>(x)] *= static_cast<float>(covered) / kernel::fullCoverage;
         }
-        if (!anyAbove(out.weights, 0)) return std::nullopt;  // all of it transparent
-        render::Comparison before, after;
-        before.stopBefore = correction;
-        after.stopAfter = correction;
-        out.before = pictureOf(renderer, document, before, out.area, cancel);
-        out.after = pictureOf(renderer, document, after, out.area, cancel);
-        if (cancel.cancelled()) return std::nullopt;
-        return out;
-    } catch (const base::Cancelled&) {
-        return std::nullopt;
     }
+    if (!anyAbove(out.weights, 0)) return std::nullopt;  // all of it transparent
+    render::Comparison before, after;
+    before.stopBefore = correction;
+    after.stopAfter = correction;
+    out.before = pictureOf(renderer, document, before, out.area, cancel);
+    out.after = pictureOf(renderer, document, after, out.area, cancel);
+    return out;
 }
 
 std::optional<MaskedPictures> wholePictures(const render::Renderer& renderer, const document::DocumentPtr& document,
                                             const base::CancelToken& cancel) {
-    try {
-        MaskedPictures out;
-        out.area = lookAt(renderer);
-        out.weights = opacityOf(renderer, out.area);
-        if (!anyAbove(out.weights, 0)) return std::nullopt;
-        render::Comparison allOff;
-        allOff.allOff = true;
-        out.before = pictureOf(renderer, document, allOff, out.area, cancel);
-        out.after = pictureOf(renderer, document, {}, out.area, cancel);
-        if (cancel.cancelled()) return std::nullopt;
-        return out;
-    } catch (const base::Cancelled&) {
-        return std::nullopt;
-    }
+    MaskedPictures out;
+    out.area = lookAt(renderer);
+    out.weights = opacityOf(renderer, out.area);
+    if (!anyAbove(out.weights, 0)) return std::nullopt;
+    render::Comparison allOff;
+    allOff.allOff = true;
+    out.before = pictureOf(renderer, document, allOff, out.area, cancel);
+    out.after = pictureOf(renderer, document, {}, out.area, cancel);
+    return out;
 }
 
 }  // namespace dimhem::task

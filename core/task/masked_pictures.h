@@ -18,7 +18,7 @@ struct MaskedPictures {
     image::Plane<float> weights;         // the mask's coverage times the photo's own alpha, 0..1
 };
 
-// Nothing where the mask covers nothing that can be seen, or on cancelling.
+// Nothing where the mask covers nothing that can be seen.
 std::optional<MaskedPictures> maskedPictures(const render::Renderer& renderer, const document::DocumentPtr& document,
                                              document::Id correction, const base::CancelToken& cancel = {});
 

@@ -41,7 +41,7 @@ public:
         }
         if (!use.kind->measure) return lacks(std::string(use.kind->label) + " measures nothing in the photo.");
         const auto settings = measured(renderer_, document_, correction_, use.id, from_.place, cancel_);
-        if (!settings) return base::fail(ErrorCode::cancelled, "", "The measuring was stopped.");
+        if (!settings) return base::fail(ErrorCode::unsupported, "", "There was nothing to measure there.");
         return *settings;
     }
 
@@ -93,7 +93,8 @@ base::Result<document::DocumentPtr> withMeasured(const render::Renderer& rendere
     const document::Correction* found = document::findCorrection(*document, correction);
     const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
     if (!use) return base::fail(ErrorCode::notFound, "", "There is no such adjustment in the document.");
-    const Outcome settings = Measurer(renderer, document, correction, from, cancel).of(*use);
+    const Outcome settings = base::unlessCancelled(
+        "The measuring was stopped.", [&] { return Measurer(renderer, document, correction, from, cancel).of(*use); });
     if (!settings) return tl::unexpected(settings.error());
     if (!adjust::isValid(*use->kind, *settings))
         return base::fail(ErrorCode::unsupported, "", "What was measured there is no valid colour.");

@@ -96,12 +96,8 @@ std::optional<adjust::Settings> measured(const render::Renderer& renderer, const
     const document::Correction* found = document::findCorrection(*document, correction);
     const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
     if (!use || !use->kind->measure) return std::nullopt;
-    try {
-        return use->kind->measure(use->settings,
-                                  ArrivingPicture(renderer, document, correction, adjustment, place, cancel));
-    } catch (const base::Cancelled&) {
-        return std::nullopt;
-    }
+    return use->kind->measure(use->settings,
+                              ArrivingPicture(renderer, document, correction, adjustment, place, cancel));
 }
 
 std::unique_ptr<adjust::Subject> subjectOf(const render::Renderer& renderer, const document::DocumentPtr& document,

@@ -10,7 +10,7 @@
 namespace dimhem::task {
 
 // The settings of an adjustment with what it measures in the picture as it arrives at it, under its correction's mask
-// or, where a place is given, inside that alone. Nothing where there is nothing to measure, or it was cancelled.
+// or, where a place is given, inside that alone. Nothing where there is nothing to measure.
 std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
                                          document::Id correction, document::Id adjustment,
                                          const std::optional<base::Rect>& place = {},
@@ -28,7 +28,7 @@ struct Unmeasured {
 // The first of them, counted from the photo: those after it see what it does.
 std::optional<Unmeasured> firstUnmeasured(const document::Document& document);
 
-// The document with all of them measured; as it is from where it was cancelled on.
+// The document with all of them measured, up to one that has nothing to measure.
 document::DocumentPtr withAllMeasured(const render::Renderer& renderer, document::DocumentPtr document,
                                       const base::CancelToken& cancel = {});
 

@@ -4,7 +4,7 @@
 
 namespace dimhem::task {
 
-std::optional<adjust::NoiseLevel> photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel) {
+adjust::NoiseLevel photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel) {
     constexpr int windowPx = 128, mostAcross = 12;  // multiples of 8
     const image::TileGrid grid(photo.size(), windowPx);
     const int stepX = (grid.columns() + mostAcross - 1) / mostAcross,
@@ -12,7 +12,7 @@ std::optional<adjust::NoiseLevel> photoNoise(const render::PhotoSource& photo, c
     adjust::NoiseMeter meter;
     for (int row = stepY / 2; row < grid.rows(); row += stepY) {
         for (int column = stepX / 2; column < grid.columns(); column += stepX) {
-            if (cancel.cancelled()) return std::nullopt;
+            base::throwIfCancelled(cancel);
             const base::Rect window = grid.tile(column, row);
             image::EncodedPlanes picture(window.size());
             photo.read(window, 0, picture);

@@ -7,7 +7,6 @@
 namespace dimhem::task {
 
 // Of the photo as it was read, on level 0: of windows spread evenly over it, so that a large photo takes no longer.
-// Nothing where cancelled.
-std::optional<adjust::NoiseLevel> photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel = {});
+adjust::NoiseLevel photoNoise(const render::PhotoSource& photo, const base::CancelToken& cancel = {});
 
 }  // namespace dimhem::task

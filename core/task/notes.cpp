@@ -305,13 +305,13 @@ std::vector<Note> look(const render::Renderer& renderer, const DocumentPtr& docu
     auto pictures = maskedPictures(renderer, document, id, cancel);
     if (!pictures) {
         // A mask that is only begun, without a part, is no fault.
-        if (!cancel.cancelled() && wants(NoteKind::emptyMask) && !correction->mask.parts.empty())
+        if (wants(NoteKind::emptyMask) && !correction->mask.parts.empty())
             notes.push_back({NoteKind::emptyMask, id, 0, 0, 0, {}, 2});
         return notes;
     }
     const Looked looked(renderer, document, *correction, std::move(*pictures), cancel);
     for (const NoteKind kind : kinds) {
-        if (cancel.cancelled()) return {};
+        base::throwIfCancelled(cancel);
         if (const auto note = looked.note(kind)) notes.push_back(*note);
     }
     return notes;
@@ -358,7 +358,7 @@ std::vector<Note> opposedNotes(const Effects& effects, const mask::Area& area, c
     std::vector<Note> notes;
     for (std::size_t i = 0; i < effects.size(); ++i) {
         for (std::size_t j = i + 1; j < effects.size(); ++j) {
-            if (cancel.cancelled()) return {};
+            base::throwIfCancelled(cancel);
             if (const auto note =
                     opposedNote(*effects[i].second, *effects[j].second, effects[i].first, effects[j].first, area))
                 notes.push_back(*note);
@@ -404,13 +404,9 @@ bool isSaid(const render::Renderer& renderer, const DocumentPtr& document, const
 
 std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& document, Id correction,
                           const base::CancelToken& cancel) {
-    try {
-        std::vector<Note> notes = look(renderer, document, correction, document::noteKinds(), cancel);
-        weightiestFirst(notes);
-        return notes;
-    } catch (const base::Cancelled&) {
-        return {};
-    }
+    std::vector<Note> notes = look(renderer, document, correction, document::noteKinds(), cancel);
+    weightiestFirst(notes);
+    return notes;
 }
 
 struct NotesMemory::Kept {
@@ -444,14 +440,12 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& d
                 if (auto effect = effectOf(renderer, document, correction.id, cancel))
                     entry.effect = std::make_shared<const check::Effect>(std::move(*effect));
             }
-            if (cancel.cancelled()) return {};
         }
         std::ranges::copy(entry.notes, std::back_inserter(notes));
         if (entry.effect) effects.emplace_back(correction.id, entry.effect);
         now[correction.id] = std::move(entry);
     }
     std::ranges::copy(opposedNotes(effects, lookAt(renderer), cancel), std::back_inserter(notes));
-    if (cancel.cancelled()) return {};
     if (memory) memory->kept_->entries = std::move(now);
     weightiestFirst(notes);
     return notes;
@@ -461,18 +455,13 @@ std::optional<double> easeOf(const render::Renderer& renderer, const DocumentPtr
                              const base::CancelToken& cancel) {
     const Correction* correction = document::findCorrection(*document, note.correction);
     if (!correction || !dependsOnStrength(note.kind)) return std::nullopt;
-    try {
-        // The largest whole percent at which it is not said; what a note measures grows with the strength.
-        int quiet = 0, said = static_cast<int>(std::ceil(correction->strengthPct));
-        while (said - quiet > 1) {
-            const int middle = (quiet + said) / 2;
-            (isSaid(renderer, document, note, middle, cancel) ? said : quiet) = middle;
-            if (cancel.cancelled()) return std::nullopt;
-        }
-        return quiet > 0 ? std::optional<double>(quiet) : std::nullopt;
-    } catch (const base::Cancelled&) {
-        return std::nullopt;
+    // The largest whole percent at which it is not said; what a note measures grows with the strength.
+    int quiet = 0, said = static_cast<int>(std::ceil(correction->strengthPct));
+    while (said - quiet > 1) {
+        const int middle = (quiet + said) / 2;
+        (isSaid(renderer, document, note, middle, cancel) ? said : quiet) = middle;
     }
+    return quiet > 0 ? std::optional<double>(quiet) : std::nullopt;
 }
 
 }  // namespace dimhem::task

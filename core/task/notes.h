@@ -40,7 +40,7 @@ inline constexpr double saidFromMovedPct = 15;               // of the mask
 inline constexpr double saidFromNoise = 4, moreNoise = 1.5;  // sigma in levels of 255, and how much more than before
 inline constexpr double saidFromSeamPct = 10;                // of the edge of the effect
 
-// Of one correction, the weightiest first. Nothing of one that is off, or on cancelling.
+// Of one correction, the weightiest first. Nothing of one that is off.
 std::vector<Note> notesOf(const render::Renderer& renderer, const document::DocumentPtr& document,
                           document::Id correction, const base::CancelToken& cancel = {});
 
@@ -66,7 +66,7 @@ private:
 };
 
 // The strength of the note's correction, in whole percent below its own, at which it would not be said; nothing where
-// there is none, where it does not depend on the strength, or on cancelling.
+// there is none, or where it does not depend on the strength.
 std::optional<double> easeOf(const render::Renderer& renderer, const document::DocumentPtr& document, const Note& note,
                              const base::CancelToken& cancel = {});
 

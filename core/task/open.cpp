@@ -138,7 +138,11 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
         [&](const std::string& name) { return readMatteFile(stored, opened.documentPath, name); }, missing);
     // One written by hand need not say what its adjustments measure.
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
-    opened.document = withAllMeasured(renderer, opened.document, reading.cancel);
+    const auto measured = base::unlessCancelled("Opening was stopped.", [&]() -> Result<document::DocumentPtr> {
+        return withAllMeasured(renderer, opened.document, reading.cancel);
+    });
+    if (!measured) return tl::unexpected(measured.error());
+    opened.document = *measured;
     if (!missing.empty()) addWarning(opened, "The matte \"" + missing + "\" cannot be read; its part covers nothing.");
     return opened;
 }

@@ -57,13 +57,8 @@ base::Result<void> mayReplace(const Opened& opened, const fs::path& path, const 
     return {};
 }
 
-}  // namespace
-
-base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
-                         const SaveSettings& settings, const base::CancelToken& cancel) {
-    const auto stopped = [&] {
-        return base::fail(base::ErrorCode::cancelled, path, "Saving was stopped; no file was written.");
-    };
+base::Result<Saved> saved(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
+                          const SaveSettings& settings, const base::CancelToken& cancel) {
     const io::WriteRules rules = saveRules(opened, *version, settings.replaceReadOnly);
     if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
     if (auto may = mayReplace(opened, path, settings); !may) return tl::unexpected(may.error());
@@ -81,14 +76,21 @@ base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& vers
     if (auto* picture = std::get_if<document::BackdropPicture>(&written.backdrop))
         picture->path = relativePath(fs::absolute(picture->path), path);
     written.photo.packed = copy != nullptr;
-    if (cancel.cancelled()) return stopped();
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
-    const std::vector<std::uint8_t> thumbnail = thumbnailPng(renderer, version, thumbnailPx);
-    if (cancel.cancelled()) return stopped();
+    const std::vector<std::uint8_t> thumbnail = thumbnailPng(renderer, version, thumbnailPx, cancel);
+    base::throwIfCancelled(cancel);
     auto done =
         io::writeDocument(path, written, thumbnail, copy ? io::Bytes(*copy) : io::Bytes(), packed.entries, rules);
     if (!done) return tl::unexpected(done.error());
     return Saved{io::stampOf(path).value_or(io::FileStamp{}), copy};
+}
+
+}  // namespace
+
+base::Result<Saved> save(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
+                         const SaveSettings& settings, const base::CancelToken& cancel) {
+    return base::unlessCancelled("Saving was stopped; no file was written.",
+                                 [&] { return saved(opened, version, path, settings, cancel); });
 }
 
 }  // namespace dimhem::task

@@ -34,7 +34,7 @@ base::Result<void> SmallerPicture::readBand() {
     if (!band) return tl::unexpected(band.error());
     const auto count = static_cast<std::size_t>(band->alpha.size().height);
     std::vector<Narrow> rows(count);
-    base::parallelFor(count, workers_, {}, [&](std::size_t y) { rows[y] = narrowed(*band, static_cast<int>(y)); });
+    base::parallelForAll(count, workers_, {}, [&](std::size_t y) { rows[y] = narrowed(*band, static_cast<int>(y)); });
     std::ranges::move(rows, std::back_inserter(narrow_));
     return {};
 }

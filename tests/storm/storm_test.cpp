@@ -26,12 +26,11 @@
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
 #include "ui/control/entry_field.h"
+#include "ui/control/item_list.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/control/switch.h"
 #include "ui/control/value_slider.h"
-#include "ui/panel/card.h"
-#include "ui/panel/part_row.h"
 
 namespace dimhem::tests {
 
@@ -241,18 +240,18 @@ private:
         if (below(2) == 0 && !corrections.empty()) {
             session().selectCorrection(
                 corrections[static_cast<std::size_t>(below(static_cast<int>(corrections.size())))]->id);
-        } else if (auto* row = any<ui::PartRow>()) {
-            QTest::mouseClick(row, Qt::LeftButton, {}, QPoint(60, 10));
-        } else if (auto* card = any<ui::Card>()) {
-            QTest::mouseClick(card, Qt::LeftButton, below(3) ? Qt::NoModifier : Qt::ControlModifier, QPoint(100, 12));
+        } else if (auto* list = any<ui::ItemList>()) {
+            const QRect seen = list->viewport()->rect();
+            const QPoint at(below(seen.width()), below(seen.height()));
+            QTest::mouseClick(list->viewport(), Qt::LeftButton, below(3) ? Qt::NoModifier : Qt::ControlModifier, at);
         }
     }
 
     void rename() {
-        auto* card = any<ui::Card>();
-        if (!card) return;
-        card->rename();
-        if (auto* field = card->findChild<ui::EntryField*>()) {
+        auto* list = any<ui::ItemList>();
+        if (!list) return;
+        list->edit(list->currentIndex());
+        if (auto* field = list->findChild<ui::EntryField*>()) {
             QTest::keyClicks(field, "name");
             if (below(2)) QTest::keyClick(field, below(2) ? Qt::Key_Return : Qt::Key_Escape);
         }
@@ -279,7 +278,7 @@ private:
         if (session().document()->corrections.size() > 4) return;
         mask::Mask mask;
         mask.startsEverywhere = below(2) == 0;
-        below(3) ? session().addCorrection(mask, "new correction") : session().duplicateCorrection();
+        below(3) ? session().addCorrection(mask, "new correction") : session().duplicateCorrections();
     }
 
     void addAdjustment() {

@@ -15,7 +15,7 @@ inline image::EncodedPlanes assembled(const render::Renderer& renderer, const do
     const image::TileGrid grid(size, tilePx);
     const render::Sequence sequence(document, {});
     image::EncodedPlanes whole(size);
-    base::parallelFor(grid.count(), workers, {}, [&](std::size_t i) {
+    base::parallelForAll(grid.count(), workers, {}, [&](std::size_t i) {
         const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
         image::EncodedPlanes tile(rect.size());
         renderer.picture(sequence, {rect, level}, tile, keepBelow);

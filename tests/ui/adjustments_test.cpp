@@ -515,7 +515,7 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     dialog.exportTo(copy);
     std::function<void()> putBack;
     QObject::connect(&w.session(), &ui::Session::said, &dialog,
-                     [&](const QString&, const QString&, const std::function<void()>& action) { putBack = action; });
+                     [&](const ui::Message& message) { putBack = message.action; });
     QTest::mouseClick(dialog.findChild<QPushButton*>("delete-starter"), Qt::LeftButton);
     EXPECT_FALSE(entry("From the lawn"));
     ASSERT_TRUE(putBack);
@@ -526,7 +526,7 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     dialog.importFrom(copy);
     EXPECT_EQ(task::startersIn(ui::ownStartersFolder()).size(), 2u);
     QString said;
-    QObject::connect(&w.session(), &ui::Session::said, &dialog, [&](const QString& sentence) { said = sentence; });
+    QObject::connect(&w.session(), &ui::Session::said, &dialog, [&](const ui::Message& message) { said = message.sentence; });
     dialog.importFrom(QString::fromStdString((folder / "quarters.png").string()));
     EXPECT_TRUE(said.endsWith(".")) << said.toStdString();
 }

@@ -14,8 +14,6 @@
 #include "ui/canvas/second_view.h"
 #include "ui/control/fold.h"
 #include "ui/panel/export_dialog.h"
-#include "ui/panel/message_bar.h"
-#include "ui/panel/part_row.h"
 #include "ui/panel/what_panel.h"
 
 namespace dimhem::tests {
@@ -72,17 +70,17 @@ TEST_F(Comfort, WhatWasRemovedCanBeTakenBackFromTheMessage) {
     const auto count = [&] { return w.session().document()->corrections.size(); };
     w.key(Qt::Key_Delete);
     EXPECT_EQ(count(), 0u);
-    auto* offer = w.window.findChild<ui::MessageBar*>()->findChild<QPushButton*>();
-    ASSERT_TRUE(offer->isVisible());
-    EXPECT_EQ(offer->text(), "Undo");
-    QTest::mouseClick(offer, Qt::LeftButton);
+    ASSERT_TRUE(w.offer());
+    EXPECT_EQ(w.offer()->text(), "Undo");
+    QTest::mouseClick(w.offer(), Qt::LeftButton);
     EXPECT_EQ(count(), 1u);
     // Not what was done since.
     w.session().selectCorrection(w.session().document()->corrections[0]->id);
     w.key(Qt::Key_Delete);
     EXPECT_EQ(count(), 0u);
     w.session().addCorrection({}, "new");
-    QTest::mouseClick(offer, Qt::LeftButton);
+    ASSERT_TRUE(w.offer());
+    QTest::mouseClick(w.offer(), Qt::LeftButton);
     EXPECT_EQ(count(), 1u) << "the new one is not taken back in its place";
 }
 

@@ -233,7 +233,7 @@ TEST_F(Interface, TheFocusGoesRoundEverything) {
         met.insert(QApplication::focusWidget());
     }
     EXPECT_TRUE(back) << "Tab comes back to the photo";
-    for (const char* name : {"menu", "new-correction", "add-adjustment", "add-brush", "card-photo"})
+    for (const char* name : {"menu", "new-correction", "add-adjustment", "add-brush", "sequence", "parts"})
         EXPECT_TRUE(met.contains(w.window.findChild<QWidget*>(name))) << name;
 }
 
@@ -387,10 +387,9 @@ TEST_F(Interface, CardsMoveTogetherByKeysAndAreSelectedWithShift) {
     };
     const QList<document::Id> before = order();
     ASSERT_EQ(before.size(), 3);
-    const auto card = [&](document::Id id) { return w.find<QWidget>(QString("card-%1").arg(id)); };
-    QTest::mouseClick(card(before[1]), Qt::LeftButton, {}, QPoint(100, 8));
-    QTest::mouseClick(card(before[2]), Qt::LeftButton, Qt::ShiftModifier, QPoint(100, 8));
-    QTest::keyClick(card(before[2]), Qt::Key_Left, Qt::AltModifier);
+    w.clickItem("sequence", 2);
+    w.clickItem("sequence", 3, Qt::ShiftModifier);
+    QTest::keyClick(w.list("sequence"), Qt::Key_Left, Qt::AltModifier);
     EXPECT_EQ(order(), (QList<document::Id>{before[1], before[2], before[0]}));
     w.session().undo();
     EXPECT_EQ(order(), before) << "one step";

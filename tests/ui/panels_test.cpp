@@ -17,7 +17,6 @@
 #include "ui/control/entry_field.h"
 #include "ui/control/switch.h"
 #include "ui/control/value_slider.h"
-#include "ui/panel/part_row.h"
 #include "ui/session/demo_set.h"
 
 namespace dimhem::tests {
@@ -32,12 +31,6 @@ protected:
         partIds = {part(0).id, part(1).id};
     }
     const mask::Part& part(std::size_t i) { return *w.session().correction()->mask.parts[i]; }
-    ui::PartRow* row(std::size_t i) { return w.find<ui::PartRow>(QString("part-%1").arg(part(i).id)); }
-    template <class T>
-    T* ofPart(const char* what, std::size_t i) {
-        return w.find<T>(QString("%1-%2").arg(what).arg(part(i).id));
-    }
-
     Window w;
     std::vector<mask::PartId> partIds;
 };
@@ -52,16 +45,17 @@ QPushButton* segment(Window& w, const QString& name) {
 }  // namespace
 
 TEST_F(Panels, PartsAreSelectedInvertedSwitchedAndCombined) {
-    QTest::mouseClick(row(0), Qt::LeftButton, {}, QPoint(70, 15));
+    using Place = ui::PartDelegate::Place;
+    w.clickItem("parts", 0);
     EXPECT_EQ(w.session().selectedPart(), partIds[0]);
     ASSERT_TRUE(w.settle());
-    QTest::mouseClick(ofPart<QToolButton>("invert", 0), Qt::LeftButton);
+    w.pressInPart(0, Place::invert);
     EXPECT_TRUE(part(0).flipped);
     ASSERT_TRUE(w.settle());
-    QTest::mouseClick(ofPart<ui::Switch>("enabled", 1), Qt::LeftButton);
+    w.pressInPart(1, Place::onOff);
     EXPECT_FALSE(part(1).enabled);
     ASSERT_TRUE(w.settle());
-    ofPart<QToolButton>("combine", 1)->menu()->actions().last()->trigger();
+    w.combinePart(1, mask::Combine::overlap);
     EXPECT_EQ(part(1).combine, mask::Combine::overlap);
     EXPECT_EQ(w.session().undoName(), "change how part combines");
     for (int i = 0; i < 3; ++i) w.session().undo();
@@ -71,33 +65,78 @@ TEST_F(Panels, PartsAreSelectedInvertedSwitchedAndCombined) {
 }
 
 TEST_F(Panels, PartsAreReorderedRenamedAndRemovedByKeys) {
-    row(1)->setFocus();
-    QTest::keyClick(row(1), Qt::Key_Up, Qt::AltModifier);
+    QWidget* list = w.list("parts");
+    w.clickItem("parts", 1);
+    EXPECT_TRUE(list->hasFocus()) << "a click gives the focus";
+    QTest::keyClick(list, Qt::Key_Up, Qt::AltModifier);
     EXPECT_EQ(part(0).id, partIds[1]);
     ASSERT_TRUE(w.settle());
-    EXPECT_TRUE(row(0)->hasFocus()) << "the focus goes with the part";
-    QTest::keyClick(row(0), Qt::Key_F2);
-    auto* editor = row(0)->findChild<QLineEdit*>();
+    EXPECT_TRUE(list->hasFocus()) << "it stays there";
+    QTest::keyClick(list, Qt::Key_F2);
+    auto* editor = list->findChild<QLineEdit*>();
     ASSERT_TRUE(editor);
     QTest::keyClicks(editor, "Spared");
     QTest::keyClick(editor, Qt::Key_Return);
     EXPECT_EQ(part(0).name, "Spared");
     ASSERT_TRUE(w.settle());
-    row(0)->setFocus();
-    QTest::keyClick(row(0), Qt::Key_Delete);
-    EXPECT_EQ(w.session().correction()->mask.parts.size(), 1u);
+    const std::size_t corrections = w.session().document()->corrections.size();
+    w.clickItem("parts", 0);
+    QTest::keyClick(list, Qt::Key_Delete);
+    EXPECT_EQ(w.session().correction()->mask.parts.size(), 1u) << "the part, not the correction";
+    EXPECT_EQ(w.session().document()->corrections.size(), corrections);
     w.session().undo();
     EXPECT_EQ(part(0).name, "Spared");
+    EXPECT_EQ(w.session().selectedPart(), partIds[1]) << "what came back is selected";
+}
+
+// What can be done to several parts is done to all that are selected, in one step.
+TEST_F(Panels, SeveralPartsAreChangedTogether) {
+    w.clickItem("parts", 0);
+    w.clickItem("parts", 1, Qt::ShiftModifier);
+    EXPECT_EQ(w.session().selectedParts(), (QList{partIds[0], partIds[1]}));
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().selectedParts().size(), 2) << "the panel was built anew meanwhile";
+    w.pressInPart(0, ui::PartDelegate::Place::onOff);
+    EXPECT_FALSE(part(0).enabled);
+    EXPECT_FALSE(part(1).enabled);
+    w.session().undo();
+    EXPECT_TRUE(part(0).enabled && part(1).enabled) << "one step";
+    ASSERT_TRUE(w.settle());
+    auto* opacity = w.find<ui::ValueSlider>("opacity");
+    opacity->field()->setFocus();
+    opacity->field()->selectAll();
+    QTest::keyClicks(opacity->field(), "40");
+    QTest::keyClick(opacity->field(), Qt::Key_Return);
+    EXPECT_EQ(part(0).opacityPct, 40);
+    EXPECT_EQ(part(1).opacityPct, 40);
+    ASSERT_TRUE(w.settle());
+    w.key(Qt::Key_F);
+    EXPECT_TRUE(part(0).flipped && part(1).flipped);
+    ASSERT_TRUE(w.settle());
+    QTest::keyClick(w.list("parts"), Qt::Key_Delete);
+    EXPECT_TRUE(w.session().correction()->mask.parts.empty());
+    w.session().undo();
+    EXPECT_EQ(w.session().selectedParts(), (QList{partIds[0], partIds[1]})) << "what came back is selected";
+}
+
+TEST_F(Panels, APartIsDraggedToAnotherPlace) {
+    w.dragItem("parts", 0, w.item("parts", 1).bottomLeft() + QPoint(20, -4));
+    EXPECT_EQ(part(1).id, partIds[0]);
+    w.session().undo();
+    EXPECT_EQ(part(0).id, partIds[0]);
 }
 
 TEST_F(Panels, PointingAtAPartShowsItAlone) {
-    QEnterEvent enter(QPointF(5, 5), QPointF(5, 5), QPointF(5, 5));
-    QApplication::sendEvent(row(0), &enter);
+    QWidget* list = w.list("parts")->viewport();
+    const QPointF at = w.item("parts", 0).center();
+    QMouseEvent move(QEvent::MouseMove, at, list->mapToGlobal(at), Qt::NoButton, Qt::NoButton, {});
+    QApplication::sendEvent(list, &move);
+    ASSERT_TRUE(w.waitFor([&] { return w.session().shown().view.part == partIds[0]; })) << "after a moment";
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.shown(1684, 20).lightness(), 255);  // the gradient's own coverage, tower or not
     EXPECT_EQ(w.shown(1200, 1500).lightness(), 0);
     QEvent leave(QEvent::Leave);
-    QApplication::sendEvent(row(0), &leave);
+    QApplication::sendEvent(w.list("parts"), &leave);
     ASSERT_TRUE(w.settle());
     EXPECT_LT(w.shown(1684, 20).lightness(), 250);
 }
@@ -129,7 +168,8 @@ TEST_F(Panels, TheMaskStartsNowhereOrEverywhere) {
 TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
     auto* add = w.find<QPushButton>("add-adjustment");
     ASSERT_TRUE(add);
-    const auto actions = add->menu()->actions();
+    QList<QAction*> actions;
+    for (const QAction* fault : add->menu()->actions()) actions += fault->menu()->actions();
     const auto balance =
         std::find_if(actions.begin(), actions.end(), [](const QAction* a) { return a->text() == "White balance"; });
     ASSERT_NE(balance, actions.end());
@@ -189,9 +229,9 @@ TEST_F(Panels, TheKeysWalkAlongTheSequence) {
     w.key(Qt::Key_Comma);
     EXPECT_EQ(w.session().selectedCorrection(), corrections[0]->id);
     w.key(Qt::Key_Apostrophe);
-    EXPECT_FALSE(row(0)->isVisible());
+    EXPECT_FALSE(w.list("parts")->isVisible());
     w.key(Qt::Key_Apostrophe);
-    EXPECT_TRUE(row(0)->isVisible());
+    EXPECT_TRUE(w.list("parts")->isVisible());
 }
 
 TEST_F(Panels, WheelSpaceAndMiddleButtonMoveTheView) {

@@ -258,13 +258,13 @@ TEST_F(Parts, GradientLessBrushOverlappedByTonesAndFeathered) {
     w.key(Qt::Key_1);
     ASSERT_TRUE(w.settle());
     const auto parts = [&] { return w.session().correction()->mask.parts; };
-    w.find<QToolButton>(QString("combine-%1").arg(parts()[1]->id))->menu()->actions()[1]->trigger();
+    w.combinePart(1, mask::Combine::subtract);
     w.drag({{320, 100}, {320, 150}});
     EXPECT_EQ(plate(320, 120), 0) << "painted out of the gradient";
     EXPECT_GT(plate(100, 70), 250);
     w.key(Qt::Key_5);
     ASSERT_TRUE(w.settle());
-    w.find<QToolButton>(QString("combine-%1").arg(parts()[2]->id))->menu()->actions()[2]->trigger();
+    w.combinePart(2, mask::Combine::overlap);
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(550, 200));  // only the light field
     EXPECT_EQ(plate(100, 70), 0);
     EXPECT_GT(plate(550, 70), 250);

@@ -257,29 +257,6 @@ TEST_F(Unsaved, WhatIsDroppedLeavesNoJournal) {
         EXPECT_NE(QString::fromStdString(left.origin.photo.string()), photo);
 }
 
-TEST(Background, AnExceptionOrWantOfMemoryEndsThatWorkAlone) {
-    QObject owner;
-    std::vector<base::ErrorCode> codes;
-    const auto take = [&](const base::Result<int>& result) {
-        codes.push_back(result ? base::ErrorCode::cancelled : result.error().code);
-        EXPECT_FALSE(result);
-        EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
-    };
-    ui::runInBackground(
-        &owner, []() -> base::Result<int> { throw std::bad_alloc(); }, take);
-    ui::runInBackground(
-        &owner, []() -> base::Result<int> { throw std::runtime_error("unforeseen"); }, take);
-    ui::runInBackground(
-        &owner, []() -> base::Result<int> { throw 7; }, take);
-    bool emptyToo = false;
-    ui::runInBackground(
-        &owner, []() -> std::optional<int> { throw std::bad_alloc(); },
-        [&](const std::optional<int>& nothing) { emptyToo = !nothing; });
-    EXPECT_TRUE(QTest::qWaitFor([&] { return codes.size() == 3 && emptyToo; }, hangMs));
-    std::sort(codes.begin(), codes.end());
-    EXPECT_EQ(codes, (std::vector{base::ErrorCode::outOfMemory, base::ErrorCode::failed, base::ErrorCode::failed}));
-}
-
 // The event loop never waits for rendering, measuring or decoding: none of it is entered on the window's thread.
 TEST_F(Unsaved, AWholeSessionMakesNoLongCallOnTheWindowsThread) {
     const std::uint64_t before = base::longWorkHere();

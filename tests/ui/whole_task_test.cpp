@@ -168,10 +168,13 @@ TEST(WholeTask, ByKeyboardAlone) {
     }
     ASSERT_TRUE(w.settle());
     ASSERT_EQ(&w.session().part()->shape->kind(), &mask::Region::kindInfo);
-    const QString combine = QString("combine-%1").arg(w.session().selectedPart());
-    ASSERT_TRUE(tabTo(w, combine));
-    chooseInNextMenu(2);
-    type(Qt::Key_Space);
+    ASSERT_TRUE(tabTo(w, "parts"));
+    type(Qt::Key_F10, Qt::ShiftModifier);
+    for (const Qt::Key key : {Qt::Key_Down, Qt::Key_Down, Qt::Key_Right, Qt::Key_Down, Qt::Key_Return}) {
+        ASSERT_TRUE(QApplication::activePopupWidget());
+        QTest::keyClick(QApplication::activePopupWidget(), key);
+    }
+    QApplication::setActiveWindow(&w.window);
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(w.session().part()->combine, mask::Combine::subtract);
     ASSERT_TRUE(tabTo(w, "photo"));
@@ -254,8 +257,7 @@ TEST(WholeTask, ByPen) {
 
     QTest::mouseClick(w.find<QWidget>("add-region"), Qt::LeftButton);
     ASSERT_TRUE(w.settle());
-    auto* combine = w.find<QToolButton>(QString("combine-%1").arg(w.session().selectedPart()));
-    combine->menu()->actions()[1]->trigger();
+    w.combinePart(w.rowOfPart(w.session().selectedPart()), mask::Combine::subtract);
     ASSERT_TRUE(w.settle());
     drag({280, 200}, {320, 250});
     ASSERT_TRUE(w.settle());

@@ -4,12 +4,16 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <QListView>
+#include <QMenu>
 #include <QPushButton>
 #include <QTabletEvent>
 #include <QTest>
 
 #include "tests/support/temp_folder.h"
 #include "ui/main_window.h"
+#include "ui/panel/message_bar.h"
+#include "ui/panel/part_delegate.h"
 
 namespace dimhem::tests {
 
@@ -83,6 +87,56 @@ public:
     template <class T>
     T* find(const QString& name) {
         return window.findChild<T*>(name);
+    }
+
+    // What a message in sight offers to do; null: nothing.
+    QPushButton* offer() {
+        for (auto* button : window.findChild<ui::MessageBar*>()->findChildren<QPushButton*>()) {
+            if (button->isVisible()) return button;
+        }
+        return nullptr;
+    }
+
+    // The lists of cards ("sequence": the photo, the corrections, the result) and of parts ("parts").
+    QListView* list(const QString& name) { return find<QListView>(name); }
+    QRect item(const QString& name, int row) {
+        list(name)->scrollTo(list(name)->model()->index(row, 0));
+        return list(name)->visualRect(list(name)->model()->index(row, 0));
+    }
+    void clickItem(const QString& name, int row, Qt::KeyboardModifiers modifiers = {}) {
+        const QRect at = item(name, row);
+        QTest::mouseClick(list(name)->viewport(), Qt::LeftButton, modifiers, at.topLeft() + QPoint(20, at.height() / 2));
+        QApplication::processEvents();
+    }
+    void dragItem(const QString& name, int row, QPoint to) {
+        QWidget* view = list(name)->viewport();
+        const QPoint from = item(name, row).topLeft() + QPoint(20, 10);
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        for (const QPoint at : {from + QPoint(15, 15), to}) {
+            QMouseEvent move(QEvent::MouseMove, QPointF(at), view->mapToGlobal(QPointF(at)), Qt::NoButton,
+                             Qt::LeftButton, {});
+            QApplication::sendEvent(view, &move);
+        }
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        QApplication::processEvents();
+    }
+    // A press on what stands in a part's row, and a choice in the menu that opens.
+    void pressInPart(int row, ui::PartDelegate::Place place) {
+        const QRect at = ui::PartDelegate::rectOf(item("parts", row), place);
+        QTest::mouseClick(list("parts")->viewport(), Qt::LeftButton, {}, at.center());
+        QApplication::processEvents();
+    }
+    void combinePart(int row, mask::Combine combine) {
+        pressInPart(row, ui::PartDelegate::Place::combine);
+        auto* menu = find<QMenu>("combine");
+        ASSERT_TRUE(menu);
+        menu->actions()[static_cast<int>(combine)]->trigger();
+        menu->close();
+        QApplication::processEvents();
+    }
+    int rowOfPart(mask::PartId id) {
+        const auto& parts = session().correction()->mask.parts;
+        return static_cast<int>(std::ranges::find(parts, id, [](const auto& p) { return p->id; }) - parts.begin());
     }
 
     ui::MainWindow window;

@@ -12,7 +12,6 @@
 #include "tests/ui/window.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
-#include "ui/panel/card.h"
 
 namespace dimhem::tests {
 
@@ -132,10 +131,10 @@ TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
     };
     const QList<document::Id> first = ids();
     ASSERT_EQ(first.size(), 3);
-    const auto card = [&](int i) { return w.find<ui::Card>(QString("card-%1").arg(first[i])); };
-    QTest::mouseClick(card(1), Qt::LeftButton, {}, QPoint(40, 40));
+    w.clickItem("sequence", 2);
     EXPECT_EQ(w.session().selectedCorrection(), first[1]);
-    QTest::mouseClick(card(2), Qt::LeftButton, Qt::ControlModifier, QPoint(40, 40));
+    w.clickItem("sequence", 3, Qt::ControlModifier);
+    EXPECT_EQ(w.session().selectedCorrections(), (QList{first[1], first[2]}));
     w.key(Qt::Key_Slash);
     EXPECT_TRUE(w.session().document()->corrections[0]->enabled);
     EXPECT_FALSE(w.session().document()->corrections[1]->enabled);
@@ -143,8 +142,11 @@ TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
     w.session().undo();
     ASSERT_TRUE(w.settle());
 
-    QTest::mouseDClick(card(1), Qt::LeftButton, {}, QPoint(110, 18));
-    auto* editor = card(1)->findChild<QLineEdit*>();
+    QWidget* view = w.list("sequence")->viewport();
+    const QPoint name = w.item("sequence", 2).topLeft() + QPoint(100, 15);
+    QTest::mouseClick(view, Qt::LeftButton, {}, name);
+    QTest::mouseDClick(view, Qt::LeftButton, {}, name);
+    auto* editor = view->findChild<QLineEdit*>();
     ASSERT_TRUE(editor);
     QTest::keyClicks(editor, "Tower, brighter");
     QTest::keyClick(editor, Qt::Key_Return);
@@ -152,15 +154,7 @@ TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
     ASSERT_TRUE(w.settle());
 
     // Drag the first card behind the second.
-    const QPoint from(40, 40);
-    const QPoint to = card(0)->mapFromGlobal(card(1)->mapToGlobal(QPoint(card(1)->width() - 20, 40)));
-    QTest::mousePress(card(0), Qt::LeftButton, {}, from);
-    for (const QPoint at : {from + QPoint(15, 0), to}) {
-        QMouseEvent move(QEvent::MouseMove, QPointF(at), card(0)->mapToGlobal(QPointF(at)), Qt::NoButton,
-                         Qt::LeftButton, {});
-        QApplication::sendEvent(card(0), &move);
-    }
-    QTest::mouseRelease(card(0), Qt::LeftButton, {}, to);
+    w.dragItem("sequence", 1, w.item("sequence", 2).topRight() + QPoint(-10, 20));
     EXPECT_EQ(ids(), (QList<document::Id>{first[1], first[0], first[2]}));
     ASSERT_TRUE(w.settle());
 

@@ -180,7 +180,7 @@ TEST_F(Keys, DeleteOnAFocusedCardRemovesThatCorrection) {
     w.session().addCorrection({}, "new");
     ASSERT_TRUE(w.settle());
     const document::Id second = w.session().selectedCorrection();
-    w.find<QWidget>(QString("card-%1").arg(first))->setFocus();
+    w.clickItem("sequence", 1);
     keyboard.tap(deletePlace);
     EXPECT_TRUE(w.waitFor([&] { return !document::findCorrection(*w.session().document(), first); }));
     EXPECT_TRUE(document::findCorrection(*w.session().document(), second));

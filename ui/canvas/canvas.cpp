@@ -91,7 +91,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
         placeInset();
     });
     connect(&frames_, &FrameThread::pointerRead, this, &Canvas::pointerRead);
-    connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.say(sentence); });
+    connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.warn(sentence); });
     connect(&frames_, &FrameThread::finished, this, [this] {
         if (isUpToDate()) Q_EMIT renderingChanged(false);
     });
@@ -108,7 +108,7 @@ void Canvas::restart() {
     split_.reset();
     swapped_ = false;
     loupe_.setHeld(false);
-    penDown_ = false;
+    press_.reset();
     lastPress_.reset();
     panFrom_.reset();
     beforeCloser_.reset();
@@ -127,6 +127,7 @@ void Canvas::showFirstLook(const QImage& small) {
 }
 
 void Canvas::viewMoved() {
+    if (pointer_) pointer_->place = viewport_.toPhoto(pointer_->screen);
     placeInset();
     scheduleRequest();
     refreshCursor();
@@ -294,6 +295,10 @@ void Canvas::refreshCursor() {
 void Canvas::pressAt(const PointerEvent& event) {
     pointer_ = event;
     Q_EMIT pressedAt(event.place);
+    if (session_.isComparing()) {
+        sayWhyNot();
+        return;
+    }
     if (session_.asked()) {
         asked_.press(event);
         return;
@@ -314,6 +319,23 @@ void Canvas::pressAt(const PointerEvent& event) {
     }
     lastTool_ = current;
     current->press(event);
+}
+
+// What is shown is not what would be changed.
+void Canvas::sayWhyNot() {
+    const auto toResult = [&session = session_] {
+        session.setLook(Look::result);
+        session.setShownState(std::nullopt);
+    };
+    if (session_.held() != Session::Held::nothing) {
+        session_.say(tr("A key shows the photo in another way: let go of it to work on the photo."));
+    } else if (session_.shownState()) {
+        session_.say(tr("This is the kept state %1: show the result to work on it.").arg(resultName()),
+                     tr("Show the result"), toResult);
+    } else {
+        session_.say(tr("This is what the result is held against: show the result to work on it."),
+                     tr("Show the result"), toResult);
+    }
 }
 
 void Canvas::moveAt(const PointerEvent& event) {

@@ -95,12 +95,26 @@ private:
     Tool* tool();
     Tool* activeTool();  // the tool whose gesture is running; null: none
     bool showsGrips() const;
+    // From a press until its button is up, all that the pointer does belongs to that press: to what pressed, to the side
+    // it pressed on and to the tool it pressed with. Nothing else is heard of meanwhile.
+    struct Press {
+        enum class By { mouse, pen, keys } by = By::mouse;
+        Qt::MouseButton button = Qt::NoButton;
+        bool onRight = false;  // of two sides beside each other
+    };
+    bool take(Press::By by, Qt::MouseButton button, QPointF view);  // false: another is held
+    bool isHeldBy(Press::By by, Qt::MouseButton button = Qt::NoButton) const;
+    bool isHeldByAnother(Press::By by) const { return press_ && press_->by != by; }
+    void letGo();  // where the pointer stands, of a press whose end was not told
+    void endPan();
     void pressAt(const PointerEvent& event);
+    void sayWhyNot();  // nothing is worked on
     void moveAt(const PointerEvent& event);
     void releaseAt(const PointerEvent& event);
     PointerEvent keyEventAt(const QKeyEvent& event) const;
     bool takeKey(QKeyEvent* event, bool pressed);
     void viewMoved();
+    bool isOnRight(QPointF view) const { return view.x() >= width() / 2.0; }
     bool isDoublePress(const PointerEvent& event);
     // Beside each other, each side has half of the view; a place of the view in its half, and where the halves begin.
     bool isBeside() const { return session_.showsBoth() && session_.look() == Look::beside; }
@@ -140,7 +154,7 @@ private:
     bool focusByKeys_ = false;
     Stitches stitches_;
     Tool* lastTool_ = nullptr;  // whose gesture ran last
-    bool penDown_ = false;
+    std::optional<Press> press_;
     std::optional<PointerEvent> lastPress_;  // of a pen, to know a double press
     std::optional<PointerEvent> pointer_;
     std::optional<QPointF> panFrom_;

@@ -12,38 +12,64 @@
 
 namespace dimhem::ui {
 
+bool Canvas::isHeldBy(Press::By by, Qt::MouseButton button) const {
+    return press_ && press_->by == by && press_->button == button;
+}
+
+bool Canvas::take(Press::By by, Qt::MouseButton button, QPointF view) {
+    if (isHeldBy(by, button)) letGo();  // its end has got lost
+    if (press_) return false;
+    press_ = Press{by, button, isOnRight(view)};
+    return true;
+}
+
+void Canvas::letGo() {
+    press_.reset();
+    if (panFrom_) {
+        endPan();
+    } else if (pointer_) {
+        releaseAt(*pointer_);
+    }
+}
+
+void Canvas::endPan() {
+    panFrom_.reset();
+    refreshCursor();
+    update();
+}
+
 void Canvas::mousePressEvent(QMouseEvent* event) {
     if (!session_.isOpen()) return;
-    if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && handHeld_)) {
+    const bool left = event->button() == Qt::LeftButton, pans = event->button() == Qt::MiddleButton || handHeld_;
+    if (!left && event->button() != Qt::MiddleButton) return;
+    if (!take(Press::By::mouse, event->button(), event->position())) return;
+    if (pans) {
         panFrom_ = event->position();
         refreshCursor();
         update();
-        return;
+    } else {
+        pressAt(eventAt(*event));
     }
-    if (event->button() == Qt::LeftButton) pressAt(eventAt(*event));
 }
 
 void Canvas::mouseMoveEvent(QMouseEvent* event) {
-    if (!session_.isOpen()) return;
+    if (!session_.isOpen() || isHeldByAnother(Press::By::mouse)) return;
+    if (press_ && !(event->buttons() & press_->button)) letGo();
     if (panFrom_) {
         viewport_.pan(event->position() - *panFrom_);
         panFrom_ = event->position();
         viewMoved();
         return;
     }
-    if (!keyPointer_.isPressed()) keyPointer_.leave();
+    keyPointer_.leave();
     moveAt(eventAt(*event));
 }
 
 void Canvas::mouseReleaseEvent(QMouseEvent* event) {
-    if (!session_.isOpen()) return;
-    if (panFrom_ && (event->button() == Qt::MiddleButton || event->button() == Qt::LeftButton)) {
-        panFrom_.reset();
-        refreshCursor();
-        update();
-        return;
-    }
-    if (event->button() == Qt::LeftButton) releaseAt(eventAt(*event));
+    if (!session_.isOpen() || !isHeldBy(Press::By::mouse, event->button())) return;
+    const PointerEvent released = eventAt(*event);
+    press_.reset();
+    panFrom_ ? endPan() : releaseAt(released);
 }
 
 // Two taps of a pen are a double click: no such event comes from a tablet.
@@ -65,17 +91,20 @@ void Canvas::tabletEvent(QTabletEvent* event) {
     const PointerEvent pen = eventAt(*event, pressureFelt(event->pressure()));
     switch (event->type()) {
         case QEvent::TabletPress: {
-            if (event->button() != Qt::LeftButton || penDown_) break;
-            penDown_ = true;
+            if (event->button() != Qt::LeftButton || !take(Press::By::pen, Qt::LeftButton, event->position())) break;
             const bool isDouble = isDoublePress(pen);
             pressAt(pen);
             if (isDouble) finishGesture();
             break;
         }
         case QEvent::TabletRelease:
-            if (std::exchange(penDown_, false)) releaseAt(pen);
+            if (!isHeldBy(Press::By::pen, Qt::LeftButton)) break;
+            press_.reset();
+            releaseAt(pen);
             break;
-        default: moveAt(pen); break;
+        default:
+            if (!isHeldByAnother(Press::By::pen)) moveAt(pen);
+            break;
     }
     event->accept();
 }
@@ -125,11 +154,17 @@ bool Canvas::takeKey(QKeyEvent* event, bool pressed) {
                 keyPointer_.moveBy(by);
                 viewMoved();
             }
-            moveAt(keyEventAt(*event));
+            if (!isHeldByAnother(Press::By::keys)) moveAt(keyEventAt(*event));
             break;
         }
-        case KeyPointer::Does::presses: pressAt(keyEventAt(*event)); break;
-        case KeyPointer::Does::releases: releaseAt(keyEventAt(*event)); break;
+        case KeyPointer::Does::presses:
+            if (take(Press::By::keys, Qt::NoButton, {})) pressAt(keyEventAt(*event));
+            break;
+        case KeyPointer::Does::releases:
+            if (!isHeldBy(Press::By::keys)) break;
+            press_.reset();
+            releaseAt(keyEventAt(*event));
+            break;
     }
     update();
     return true;
@@ -152,7 +187,7 @@ void Canvas::focusInEvent(QFocusEvent* event) {
 
 // What is held down by a key is let go of where the pointer stands.
 void Canvas::focusOutEvent(QFocusEvent*) {
-    if (keyPointer_.isPressed()) releaseAt(*pointer_);
+    if (isHeldBy(Press::By::keys)) letGo();
     keyPointer_.leave();
     update();
 }

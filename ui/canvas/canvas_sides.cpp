@@ -31,8 +31,8 @@ QSize Canvas::paneSize() const {
 }
 
 QPointF Canvas::inPane(QPointF view) const {
-    const double half = width() / 2;
-    return isBeside() && view.x() >= half ? view - QPointF(half, 0) : view;
+    const bool right = press_ ? press_->onRight : isOnRight(view);
+    return isBeside() && right ? view - QPointF(width() / 2, 0) : view;
 }
 
 void Canvas::refreshPanes() {

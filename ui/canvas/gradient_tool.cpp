@@ -28,17 +28,6 @@ struct Drawn {
     QLineF line(QPointF middle) const { return {middle - across * lineHalfPx, middle + across * lineHalfPx}; }
 };
 
-double distance(QPointF a, QPointF b) {
-    return std::hypot(a.x() - b.x(), a.y() - b.y());
-}
-
-double distanceToLine(QPointF p, const QLineF& line) {
-    const QPointF way = line.p2() - line.p1();
-    const double length2 = QPointF::dotProduct(way, way);
-    const double t = length2 > 0 ? std::clamp(QPointF::dotProduct(p - line.p1(), way) / length2, 0.0, 1.0) : 0;
-    return distance(p, line.p1() + way * t);
-}
-
 // The end of a way from `from` to `to`, its direction kept to steps of 15 degrees.
 base::Point snapped(base::Point from, base::Point to) {
     constexpr double step = std::numbers::pi / 12;

@@ -1,8 +1,9 @@
-// The knobs by which shapes on the photo are taken hold of. Seen on any ground: the thread colour with a dark rim, or
+// The knobs by which shapes on the photo are taken hold of, and how far the pointer is from them. Seen on any ground: the thread colour with a dark rim, or
 // the other way round where the knob is open.
 #pragma once
 
 #include <QColor>
+#include <QLineF>
 #include <QPainter>
 
 namespace dimhem::ui {
@@ -11,5 +12,12 @@ void paintGrip(QPainter& painter, QPointF at, const QColor& colour, bool filled,
 
 // A ring round a place, with a dark rim; `pen` is of the ring itself.
 void paintCircle(QPainter& painter, QPointF at, double radiusPx, const QPen& pen);
+
+// For a grip that is dragged along a direction of the screen.
+Qt::CursorShape resizeCursor(QPointF along);
+
+// On screen.
+double distance(QPointF a, QPointF b);
+double distanceToLine(QPointF p, const QLineF& line);  // between its ends
 
 }  // namespace dimhem::ui

@@ -16,9 +16,7 @@ constexpr double freehandAfterPx = 6;   // a press that moves no further is a cl
 constexpr double stepPx = 3;            // on screen, between points drawn freehand
 constexpr std::size_t mostKnobs = 120;  // more points than this are shown without knobs
 
-double distance(QPointF a, QPointF b) {
-    return std::hypot(a.x() - b.x(), a.y() - b.y());
-}
+constexpr double onLinePx = 6;
 
 }  // namespace
 
@@ -29,6 +27,26 @@ int OutlineTool::pointAt(QPointF screen) const {
         if (distance(viewport_.toScreen(shown->points()[i]), screen) < reachPx) return static_cast<int>(i);
     }
     return -1;
+}
+
+int OutlineTool::lineAt(QPointF screen) const {
+    const auto shown = selected<mask::Outline>();
+    if (!shown || shown->points().size() < leastPoints) return -1;
+    const auto& points = shown->points();
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        const QPointF from = viewport_.toScreen(points[i]), to = viewport_.toScreen(points[(i + 1) % points.size()]);
+        if (distanceToLine(screen, QLineF(from, to)) < onLinePx) return static_cast<int>(i);
+    }
+    return -1;
+}
+
+// Where there is an outline already, only after a word about it.
+bool OutlineTool::mayDrawAnew() {
+    const auto shown = selected<mask::Outline>();
+    if (!shown || shown->points().empty() || warnedOf_.lock() == shown) return true;
+    warnedOf_ = shown;
+    session_.say(QObject::tr("Press once more beside the outline to draw it anew; a press on its line adds a point."));
+    return false;
 }
 
 void OutlineTool::press(const PointerEvent& event) {
@@ -46,18 +64,55 @@ void OutlineTool::press(const PointerEvent& event) {
         }
         return;
     }
-    if (!beginAt(event)) return;
-    point_ = pointAt(event.screen);
-    doing_ = point_ >= 0 ? Doing::point : Doing::freehand;
-    points_ = point_ >= 0 ? start_->points() : std::vector<base::Point>{event.place};
+    const auto shown = selected<mask::Outline>();
+    if (!shown) return;
     next_ = event.place;
+    point_ = pointAt(event.screen);
+    const int line = point_ < 0 ? lineAt(event.screen) : -1;
+    if (point_ >= 0 && (event.eraser || event.modifiers & Qt::ControlModifier)) {
+        takeAway(point_);
+    } else if (point_ >= 0) {
+        if (!begin(QObject::tr("move point"))) return;
+        doing_ = Doing::point;
+        points_ = start_->points();
+    } else if (line >= 0 && shown->points().size() < mask::mostOutlinePoints) {
+        if (!begin(QObject::tr("add point"))) return;
+        doing_ = Doing::point;
+        points_ = start_->points();
+        point_ = line + 1;
+        points_.insert(points_.begin() + point_, event.place);
+        dragged_ = true;  // it is a step as it is
+        show();
+    } else if (mayDrawAnew() && begin(QObject::tr("draw outline"))) {
+        doing_ = Doing::freehand;
+        points_ = {event.place};
+    }
 }
 
-bool OutlineTool::beginAt(const PointerEvent& event) {
-    if (!selected<mask::Outline>()) return false;
-    const bool moves = pointAt(event.screen) >= 0;
-    gesture_ = session_.begin({.stepName = moves ? QObject::tr("move point") : QObject::tr("draw outline"),
-                               .interrupted = [this] { end(); }});
+void OutlineTool::takeAway(int point) {
+    if (selected<mask::Outline>()->points().size() <= leastPoints) {
+        session_.say(QObject::tr("An outline has three points at least: remove the part instead."));
+        return;
+    }
+    if (!begin(QObject::tr("take point away"))) return;
+    points_ = start_->points();
+    points_.erase(points_.begin() + point);
+    doing_ = Doing::point;
+    dragged_ = true;
+    end();
+}
+
+bool OutlineTool::takeBack() {
+    if (!isDoing(Doing::clicking)) return false;
+    points_.pop_back();
+    points_.empty() ? gesture_.giveUp() : show();
+    return true;
+}
+
+bool OutlineTool::begin(const QString& stepName) {
+    gesture_ = session_.begin({.stepName = stepName,
+                               .interrupted = [this] { end(); },
+                               .takeBack = [this] { return takeBack(); }});
     start_ = selected<mask::Outline>();
     if (!start_) gesture_.giveUp();
     dragged_ = false;
@@ -145,7 +200,8 @@ void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const Point
 }
 
 QCursor OutlineTool::cursor(const PointerEvent& pointer, const Viewport&) const {
-    return !isActive() && pointAt(pointer.screen) >= 0 ? Qt::PointingHandCursor : Qt::CrossCursor;
+    const bool onIt = pointAt(pointer.screen) >= 0 || lineAt(pointer.screen) >= 0;
+    return !isActive() && onIt ? Qt::PointingHandCursor : Qt::CrossCursor;
 }
 
 }  // namespace dimhem::ui

@@ -1,5 +1,7 @@
-// Drawing an outline: drag freehand round the thing, or click from corner to corner; a click on the first point, a
-// double click or Enter closes it. Afterwards its points can be dragged, and a drag away from them draws it anew.
+// Drawing an outline: drag freehand round the subject, or click from corner to corner; a click on the first point, a
+// double click or Enter closes it, and Backspace takes the last click back. Afterwards its points can be dragged, a
+// press on the line adds one, and Ctrl and a press takes one away. Beside it the first press only says that a second one
+// draws it anew: an outline is not lost by a slip.
 #pragma once
 
 #include "core/mask/outline.h"
@@ -23,7 +25,11 @@ private:
     enum class Doing { freehand, clicking, point };
     bool isDoing(Doing what) const { return isActive() && doing_ == what; }
     int pointAt(QPointF screen) const;
-    bool beginAt(const PointerEvent& event);
+    int lineAt(QPointF screen) const;  // the point after which a press would add one; -1: not on the line
+    bool begin(const QString& stepName);
+    void takeAway(int point);
+    bool mayDrawAnew();
+    bool takeBack();
     void addPoint(const base::Point& place);
     void show();
     void end();  // one step where there is an outline, none where there is not
@@ -32,6 +38,7 @@ private:
     std::vector<base::Point> points_;  // being drawn or moved, while the gesture runs
     base::Point next_;                 // where the next click would go
     QPointF pressedAt_;
+    std::weak_ptr<const mask::Outline> warnedOf_;  // that the next press beside it draws it anew
     Doing doing_ = Doing::freehand;
     bool dragged_ = false;
     int point_ = -1;

@@ -28,10 +28,6 @@ double dot(base::Point a, base::Point b) {
     return a.x * b.x + a.y * b.y;
 }
 
-double distance(QPointF a, QPointF b) {
-    return std::hypot(a.x() - b.x(), a.y() - b.y());
-}
-
 // Where the grips stand on screen.
 struct Grips {
     QPointF centre, right, left, top, bottom, inner, turn;
@@ -170,8 +166,11 @@ void RadialTool::paint(QPainter& painter, const Viewport& viewport, const Pointe
 QCursor RadialTool::cursor(const PointerEvent& pointer, const Viewport& viewport) const {
     switch (gripAt(pointer.screen, viewport)) {
         case Grip::centre: return Qt::SizeAllCursor;
-        case Grip::width: return Qt::SizeHorCursor;
-        case Grip::height: return Qt::SizeVerCursor;
+        case Grip::width:
+        case Grip::height: {
+            const auto shown = selected<mask::RadialGradient>();
+            return shown ? resizeCursor(pointer.screen - viewport.toScreen(shown->oval().centre)) : Qt::CrossCursor;
+        }
         case Grip::inner:
         case Grip::turn: return Qt::PointingHandCursor;
         case Grip::anew:

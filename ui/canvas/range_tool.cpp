@@ -144,16 +144,17 @@ void RangeTool::read(const PickPtr& pick) {
     if (pick->reader.isIdle()) session_.countReading(1);
     pick->reader.request(
         [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick),
-         start = pick->start, correction = pick->target.correction]() -> Answer {
+         start = pick->start, correction = pick->target.correction](const base::CancelToken& token) -> std::optional<Reading> {
             const auto colour =
-                task::colourAt(*renderer, render::Sequence(base, comparison), place.middle, place.radiusPx);
-            if (!colour || !isFinite(*colour)) return {place, std::nullopt};
+                task::colourAt(*renderer, render::Sequence(base, comparison, token), place.middle, place.radiusPx);
+            if (!colour || !isFinite(*colour)) return std::nullopt;
             const auto* haze = dynamic_cast<const mask::HazeDepth*>(start.get());
-            return {place, Reading{*colour, haze ? hazeAt(*haze, *renderer, base, correction, place.middle) : 0}};
+            return Reading{*colour, haze ? hazeAt(*haze, *renderer, base, correction, place.middle) : 0};
         },
-        [this, pick, opening = session_.opening()](const Answer& answer) {
+        [this, pick, place = placeOf(*pick),
+         opening = session_.opening()](const base::Result<std::optional<Reading>>& read) {
             if (pick->reader.isIdle()) session_.countReading(-1);
-            if (session_.opening() == opening) take(pick, answer.first, answer.second);
+            if (session_.opening() == opening) take(pick, place, read.value_or(std::nullopt));
         });
 }
 

@@ -12,7 +12,7 @@
 #include "core/mask/luminosity_range.h"
 #include "core/mask/veil_density.h"
 #include "ui/canvas/tool.h"
-#include "ui/session/latest_job.h"
+#include "ui/session/latest.h"
 
 namespace dimhem::ui {
 
@@ -36,12 +36,12 @@ private:
     // One press and what came of it: colours are read in the background, and the answer may come when the hand has gone
     // on, has let go, or has begun something else.
     struct Pick {
-        explicit Pick(Session& session) : reader(&session) {}
+        explicit Pick(Session& session) : reader(session.background(), &session) {}
         Gesture gesture;
         EditTarget target;
         QString stepName;
         mask::ShapePtr start;
-        LatestJob reader;
+        Latest reader;
         PointerEvent pressed, last;
         std::optional<Reading> read;  // what a range of tones or haze is laid about: where the hand pressed
         bool released = false;
@@ -51,7 +51,6 @@ private:
         base::Point middle;
         int radiusPx = 0;
     };
-    using Answer = std::pair<Place, std::optional<Reading>>;
     static double awayPx(const Pick& pick);
     static Place placeOf(const Pick& pick);
     void read(const PickPtr& pick);

@@ -39,7 +39,7 @@ SecondView::SecondView(Session& session, QWidget* window) : QWidget(window, Qt::
         update();
     });
     connect(&frames_, &FrameThread::overviewReady, this, [this](const QImage& pixels) { frame_.setOverview(pixels); });
-    connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.say(sentence); });
+    connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.warn(sentence); });
     restart();
 }
 

@@ -12,11 +12,8 @@ namespace {
 
 constexpr double reachPx = 8;
 constexpr double twicePx = 3;   // two clicks no further apart are a double click
+constexpr double onLinePx = 6;
 constexpr double withinPx = 6;  // on screen: how far off the wire a hand clicks
-
-double distance(QPointF a, QPointF b) {
-    return std::hypot(a.x() - b.x(), a.y() - b.y());
-}
 
 }  // namespace
 
@@ -32,8 +29,30 @@ std::optional<WireTool::Place> WireTool::placeAt(QPointF screen) const {
     return {};
 }
 
+std::optional<WireTool::Place> WireTool::lineAt(QPointF screen) const {
+    const auto shown = selected<mask::Wire>();
+    if (!shown) return {};
+    for (std::size_t l = 0; l < shown->lines().size(); ++l) {
+        const auto& points = shown->lines()[l].points;
+        for (std::size_t i = 1; i < points.size(); ++i) {
+            const QPointF from = viewport_.toScreen(points[i - 1]), to = viewport_.toScreen(points[i]);
+            if (distanceToLine(screen, QLineF(from, to)) < onLinePx) return Place{l, i - 1};
+        }
+    }
+    return {};
+}
+
+bool WireTool::takeBack() {
+    if (!isDoing(Doing::clicking)) return false;
+    auto& points = lines_.back().points;
+    points.pop_back();
+    points.empty() ? gesture_.giveUp() : gesture_.preview(withLines());
+    return true;
+}
+
 bool WireTool::beginAt(const QString& step) {
-    gesture_ = session_.begin({.stepName = step, .interrupted = [this] { end(); }});
+    gesture_ = session_.begin(
+        {.stepName = step, .interrupted = [this] { end(); }, .takeBack = [this] { return takeBack(); }});
     start_ = selected<mask::Wire>();
     if (!start_) {
         gesture_.giveUp();
@@ -63,6 +82,15 @@ void WireTool::press(const PointerEvent& event) {
         if (!beginAt(QObject::tr("move place of wire"))) return;
         doing_ = Doing::place;
         place_ = *place;
+    } else if (const auto line = lineAt(event.screen);
+               line && selected<mask::Wire>()->lines()[line->line].points.size() < mask::mostWirePoints) {
+        if (!beginAt(QObject::tr("add place to wire"))) return;
+        doing_ = Doing::place;
+        place_ = {line->line, line->point + 1};
+        auto& points = lines_[line->line].points;
+        points.insert(points.begin() + static_cast<std::ptrdiff_t>(place_.point), event.place);
+        dragged_ = true;  // it is a step as it is
+        gesture_.preview(withLines());
     } else {
         beginLine(event);
     }
@@ -156,7 +184,7 @@ void WireTool::paint(QPainter& painter, const Viewport& viewport, const PointerE
 }
 
 QCursor WireTool::cursor(const PointerEvent& pointer, const Viewport&) const {
-    return !isActive() && placeAt(pointer.screen) ? Qt::PointingHandCursor : Qt::CrossCursor;
+    return !isActive() && (placeAt(pointer.screen) || lineAt(pointer.screen)) ? Qt::PointingHandCursor : Qt::CrossCursor;
 }
 
 }  // namespace dimhem::ui

@@ -1,5 +1,6 @@
 // Following a wire: click along it, from place to place; a double click or Enter ends the line, the next click begins
-// another. Places can be dragged afterwards, and Ctrl and a click takes one away.
+// another, and Backspace takes the last click back. Places can be dragged afterwards; a press between two of them adds
+// one, and Ctrl and a click takes one away.
 #pragma once
 
 #include "core/mask/wire.h"
@@ -26,7 +27,9 @@ private:
     };
     bool isDoing(Doing what) const { return isActive() && doing_ == what; }
     std::optional<Place> placeAt(QPointF screen) const;
+    std::optional<Place> lineAt(QPointF screen) const;  // the place after which a press would add one
     bool beginAt(const QString& step);
+    bool takeBack();
     void takeAway(const Place& place);
     void beginLine(const PointerEvent& event);
     void addPoint(const base::Point& place);

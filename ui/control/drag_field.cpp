@@ -124,19 +124,20 @@ void DragField::type(const QString& first) {
     typed_->show();
     typed_->typeFirst(first);
     connect(typed_, &EntryField::entered, this, [this] {
-        bool number = false;
-        const double value = typed_->text().toDouble(&number);
-        if (!number) return;
-        change(value);
+        const auto value = typedValue(spec_, typed_->text());
+        if (!value) return;
+        change(*value);
         Q_EMIT finished();
     });
     const auto done = [this] {
         EntryField* field = std::exchange(typed_, nullptr);
         if (!field) return;
         field->deleteLater();
-        setFocus();
     };
-    connect(typed_, &EntryField::givenUp, this, done);
+    connect(typed_, &EntryField::givenUp, this, [this, done] {
+        done();
+        setFocus();
+    });
     connect(typed_, &QLineEdit::editingFinished, this, done);
 }
 

@@ -1,6 +1,7 @@
 #include "ui/control/entry_field.h"
 
 #include <QKeyEvent>
+#include <QPointer>
 
 namespace dimhem::ui {
 
@@ -29,7 +30,9 @@ bool EntryField::event(QEvent* event) {
 
 void EntryField::keyPressEvent(QKeyEvent* event) {
     if (event->key() != Qt::Key_Escape) {
+        const QPointer<EntryField> still = this;
         QLineEdit::keyPressEvent(event);
+        if (still && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) clearFocus();
         return;
     }
     setModified(false);

@@ -1,4 +1,5 @@
-// A field for a name or a number: what is typed counts with Return or when the field is left; Esc gives it up.
+// A field for a name or a number: what is typed counts with Return or when the field is left; Esc gives it up. After
+// Return nothing has the focus, and the window gives it to the photo: the next key is not typed into the field.
 #pragma once
 
 #include <QLineEdit>

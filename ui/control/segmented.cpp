@@ -59,6 +59,10 @@ void Segmented::makeRoomy() {
     }
 }
 
+QWidget* Segmented::button(int index) const {
+    return group_->button(index);
+}
+
 int Segmented::current() const {
     return group_->checkedId();
 }

@@ -17,6 +17,7 @@ public:
     Segmented(const QString& name, const QList<Choice>& choices, QWidget* parent = nullptr);
 
     void makeRoomy();  // wider buttons, for bars
+    QWidget* button(int index) const;
     int current() const;
     void setCurrent(int index);  // without a signal
 

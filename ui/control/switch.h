@@ -2,15 +2,19 @@
 #pragma once
 
 #include <QAbstractButton>
+#include <QPainter>
 
 namespace dimhem::ui {
+
+// Its picture alone, in the middle of a rectangle.
+void paintSwitch(QPainter& painter, const QRectF& rect, bool on, bool focused);
 
 class Switch final : public QAbstractButton {
     Q_OBJECT
 
 public:
     Switch(const QString& name, const QString& tip, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {28, 24}; }
+    QSize sizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent* event) override;

@@ -84,6 +84,11 @@ QPalette neutralPalette() {
 
 }  // namespace
 
+int theme::scaled(int px) {
+    constexpr double usualPx = 12;
+    return qRound(px * QFontInfo(QApplication::font()).pixelSize() / usualPx);
+}
+
 int theme::rowHeight() {
     constexpr int usual = 26, aboutText = 11;
     return std::max(usual, QFontMetrics(QApplication::font()).height() + aboutText);

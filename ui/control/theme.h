@@ -22,6 +22,8 @@ constexpr QRgb quiet = 0xffa8a8a8;   // labels of less weight; 6.3:1 on the pane
 constexpr QRgb off = 0xff8a8a8a;     // what cannot be used now
 constexpr QRgb bright = 0xfff4f4f4;  // what is on
 
+// A length for text of the usual size, as it is beside the text there is: what stands around text grows with it.
+int scaled(int px);
 // Of a setting: for text of the usual size, and higher with it.
 int rowHeight();
 

@@ -265,8 +265,8 @@ void SliderTrack::keyPressEvent(QKeyEvent* event) {
 }
 
 void SliderTrack::wheelEvent(QWheelEvent* event) {
-    // Only the focused slider turns with the wheel; over any other the panel scrolls.
-    if (!hasFocus() || event->angleDelta().y() == 0) {
+    // By itself the wheel scrolls the panel, wherever the pointer comes past.
+    if (!(event->modifiers() & Qt::ControlModifier) || event->angleDelta().y() == 0) {
         event->ignore();
         return;
     }

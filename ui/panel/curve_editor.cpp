@@ -42,8 +42,17 @@ struct Bend {
     bool released = false;
 };
 
+QString askerOf(const EditorFrame& f) {
+    return QString("curve/%1").arg(f.use);
+}
+
+bool isAsking(const EditorFrame& f) {
+    return f.session.asked() && f.session.asked()->asker == askerOf(f);
+}
+
 PhotoGesture bending(const EditorFrame& f, int curve, std::size_t mostPoints) {
     PhotoGesture asked;
+    asked.asker = askerOf(f);
     asked.hint = QObject::tr("Press on a tone and drag up or down");
     asked.stays = true;
     const auto bend = std::make_shared<std::shared_ptr<Bend>>();  // the drag in hand
@@ -149,11 +158,11 @@ void buildCurveEditor(const EditorFrame& f) {
         "pipette", QObject::tr("Drag on the photo"), "bend-on-photo",
         QObject::tr("Click, then press on a tone in the photo and drag up or down to bend the curve there."), row);
     bend->setCheckable(true);
-    bend->setChecked(f.session.asked() != nullptr);
+    bend->setChecked(isAsking(f));
     QObject::connect(bend, &QPushButton::clicked, f.body, [f, curve, most](bool on) {
         on ? f.session.ask(bending(f, curve, most)) : f.session.stopAsking();
     });
-    QObject::connect(&f.session, &Session::askedChanged, bend, [f, bend] { bend->setChecked(f.session.asked()); });
+    QObject::connect(&f.session, &Session::askedChanged, bend, [f, bend] { bend->setChecked(isAsking(f)); });
     QPushButton* straight = f.addButton("undo-2", QObject::tr("Reset curve"), "straight-curve",
                                         QObject::tr("Makes this curve the straight line again."), row);
     QObject::connect(straight, &QPushButton::clicked, f.body, [f, table] {

@@ -1,16 +1,16 @@
 #include "ui/panel/export_dialog.h"
 
 #include <QBuffer>
-#include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLocale>
 #include <QPushButton>
 #include <QSettings>
-#include <QSpinBox>
 
 #include "core/io/registry.h"
+#include "ui/control/combo_box.h"
+#include "ui/control/spin_box.h"
 #include "ui/text/words.h"
 
 namespace dimhem::ui {
@@ -37,12 +37,12 @@ ExportDialog::ExportDialog(const image::Photo& photo, bool hasBackdrop, const QI
       photo_(photo.samples.size()),
       photoType_(photo.samples.type()),
       small_(small),
-      format_(new QComboBox(this)),
-      depth_(new QComboBox(this)),
-      quality_(new QSpinBox(this)),
-      longSide_(new QSpinBox(this)),
+      format_(new ComboBox(this)),
+      depth_(new ComboBox(this)),
+      quality_(new SpinBox(this)),
+      longSide_(new SpinBox(this)),
       size_(new QLabel(this)),
-      behind_(new QComboBox(this)) {
+      behind_(new ComboBox(this)) {
     setWindowTitle(tr("Export"));
     for (const io::Format* format : io::formats()) {
         if (format->write)
@@ -102,7 +102,9 @@ void ExportDialog::remember() const {
     QSettings().setValue(formatKey, idText(format()->name));
     QSettings().setValue(depthKey, depth_->currentData());
     QSettings().setValue(qualityKey, quality_->value());
-    QSettings().setValue(longSideKey, longSide_->value());
+    // Less is asked for of a photo that is smaller; that is no choice for the next one.
+    const int asked = QSettings().value(longSideKey, ownSize).toInt();
+    if (longSide_->value() != std::min(asked, longSide_->maximum())) QSettings().setValue(longSideKey, longSide_->value());
 }
 
 const io::Format* ExportDialog::format() const {

@@ -51,7 +51,6 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(2);
     title_->setProperty("quiet", true);
-    title_->setToolTip(tr("How well the selected mask keeps to the edge, from the photo and the mask alone"));
     title_->setFixedWidth(title_->fontMetrics().horizontalAdvance(tr("Hem …")) + 2);
     layout->addWidget(title_);
     layout->addSpacing(6);
@@ -69,7 +68,7 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     map_->setObjectName("hem-map");
     map_->setCheckable(true);
     map_->setAccessibleName(tr("Error map of spill and short"));
-    map_->setToolTip(withKey(tr("Shows spill (orange) and short (blue) over the photo"), "error-map"));
+    setKeyTip(map_, tr("Shows spill (orange) and short (blue) over the photo (%1)"), {"error-map"});
     connect(map_, &QAbstractButton::toggled, &hem_, &HemWatch::setShowsMap);
     layout->addWidget(map_);
     found_->setObjectName("hem-finding");
@@ -81,7 +80,7 @@ HemLine::HemLine(HemWatch& hem, QWidget* parent)
     next_->setText(tr("Next"));
     next_->setObjectName("hem-next");
     next_->setAccessibleName(tr("Next finding"));
-    next_->setToolTip(withKey(tr("Next place to look at"), "next-finding"));
+    setKeyTip(next_, tr("Next place to look at (%1)"), {"next-finding"});
     connect(next_, &QAbstractButton::clicked, &hem_, [this] { hem_.step(1); });
     layout->addWidget(next_);
     connect(&hem_, &HemWatch::changed, this, &HemLine::refresh);
@@ -119,7 +118,7 @@ void HemLine::refresh() {
     }
     title_->setToolTip(
         parts.empty()
-            ? QString()
+            ? tr("How well the selected mask keeps to the edge, from the photo and the mask alone")
             : tr("Gradients and wires are not checked. The figures are those of: %1.").arg(parts.join(tr(", "))));
     const bool tooThin = measured && report->unmeasuredPct > task::mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);

@@ -17,14 +17,25 @@ namespace {
 
 // The kind's own measuring, which may change any setting; where it finds nothing, that is said.
 void measureAll(const EditorFrame& f, const QString& step, const QString& nothing) {
+    const auto toNeutral = [](document::AdjustmentUse& use) { use.settings = adjust::neutralSettings(*use.kind); };
     readInBackground(
         f.session,
         [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction,
-         use = f.use] { return task::measured(*renderer, document, correction, use); },
+         use = f.use, toNeutral] {
+            // From settings that nothing was measured into: what was found before is no answer.
+            return task::measured(*renderer, document::withAdjustment(*document, correction, use, toNeutral), correction,
+                                  use);
+        },
         [f, step, nothing](const std::optional<adjust::Settings>& found) {
             if (!found || !f.settings()) return;
-            if (*found == *f.settings()) return f.session.say(nothing);
-            f.edit(f.step(step), [&](adjust::Settings& next) { next = *found; });
+            const adjust::Settings neutral = adjust::neutralSettings(f.kind);
+            if (*found == neutral) return f.session.say(nothing);
+            adjust::Settings wanted = *f.settings();
+            for (std::size_t i = 0; i < wanted.values.size(); ++i) {
+                if (found->values[i] != neutral.values[i]) wanted.values[i] = found->values[i];
+            }
+            if (wanted == *f.settings()) return f.session.say(QObject::tr("It was found as it is set already."));
+            f.edit(f.step(step), [&](adjust::Settings& next) { next = wanted; });
         });
 }
 

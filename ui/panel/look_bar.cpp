@@ -61,12 +61,17 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     compare_ = new Segmented(
         tr("Show"),
         {{tr("Result"), tr("The photo with all corrections that are on")},
-         {tr("Before"), tr("The photo as it was. Hold %1 for a look; hold %2 to leave out only the selected correction")
-                            .arg(keyText("before"), keyText("selected-off"))},
-         {tr("Split"), withKey(tr("Both, either side of a line that can be dragged and turned"), "split")},
-         {tr("Beside"), withKey(tr("Both, next to each other"), "beside")},
-         {tr("Blink"), withKey(tr("Both by turns, until something is touched"), "blink")}},
+         {tr("Before"), {}},
+         {tr("Split"), {}},
+         {tr("Beside"), {}},
+         {tr("Blink"), {}}},
         this);
+    setKeyTip(compare_->button(1),
+              tr("The photo as it was. Hold %1 for a look; hold %2 to leave out only the selected correction"),
+              {"before", "selected-off"});
+    setKeyTip(compare_->button(2), tr("Both, either side of a line that can be dragged and turned (%1)"), {"split"});
+    setKeyTip(compare_->button(3), tr("Both, next to each other (%1)"), {"beside"});
+    setKeyTip(compare_->button(4), tr("Both by turns, until something is touched (%1)"), {"blink"});
     compare_->setObjectName("compare");
     against_ = new CompareMenu(session_, this);
     againstButton_->setObjectName("against");
@@ -77,17 +82,17 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     againstButton_->setFocusPolicy(Qt::TabFocus);
     againstButton_->setPopupMode(QToolButton::InstantPopup);
     againstButton_->setMenu(against_);
-    const auto viewTip = [](const QString& tip) {
-        return tr("%1 (next mask view: %2)").arg(tip, keyText("next-mask-view"));
-    };
     maskView_ = new Segmented(tr("Mask"),
-                              {{tr("No mask"), viewTip(tr("The photo alone"))},
-                               {tr("Thread"), viewTip(tr("The mask in its thread colour over the photo"))},
-                               {tr("Stitch"), viewTip(tr("Its contours: dashes at 50 %, dots at 10 % and 90 %"))},
-                               {tr("Plate"), viewTip(tr("The mask itself: white is full, black is none"))},
-                               {tr("Cut-out"), viewTip(tr("The masked area alone, on grey"))},
-                               {tr("Change"), viewTip(tr("What the correction changes, amplified"))}},
+                              {{tr("No mask"), tr("The photo alone")},
+                               {tr("Thread"), tr("The mask in its thread colour over the photo")},
+                               {tr("Stitch"), tr("Its contours: dashes at 50 %, dots at 10 % and 90 %")},
+                               {tr("Plate"), tr("The mask itself: white is full, black is none")},
+                               {tr("Cut-out"), tr("The masked area alone, on grey")},
+                               {tr("Change"), tr("What the correction changes, amplified")}},
                               this);
+    for (int i = 0; i < static_cast<int>(std::size(maskViewOrder)); ++i)
+        setKeyTip(maskView_->button(i), tr("%1 (next mask view: %2)").arg(maskView_->button(i)->toolTip(), "%1"),
+                  {"next-mask-view"});
     for (Segmented* choice : {compare_, maskView_}) choice->makeRoomy();
     connect(compare_, &Segmented::chosen, this, [this](int index) { session_.setLook(static_cast<Look>(index)); });
     connect(maskView_, &Segmented::chosen, this, [this](int index) { session_.setMaskView(maskViewOrder[index]); });
@@ -105,7 +110,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     menu_->setIconSize({16, 16});
     menu_->setObjectName("menu");
     menu_->setAccessibleName(tr("Menu"));
-    menu_->setToolTip(withKey(tr("Everything that has no button"), "menu"));
+    setKeyTip(menu_, tr("Everything that has no button (%1)"), {"menu"});
     menu_->setFocusPolicy(Qt::TabFocus);
     menu_->setPopupMode(QToolButton::InstantPopup);
     menu_->setMenu(actions.menu);

@@ -74,7 +74,9 @@ QString differenceWords(const EditorFrame& f) {
     const auto reference = settings ? adjust::measuredIn(*settings, adjust::MatchTable::reference) : std::nullopt;
     const task::MaskedColours* colours = f.colours.colours();
     if (!reference) return QObject::tr("Mark an area of the photo whose tone and colour the masked area is to have.");
-    if (!colours) return QObject::tr("The mask covers nothing yet.");
+    if (!colours)
+        return f.colours.isUpToDate() ? QObject::tr("The mask covers nothing yet.")
+                                      : QObject::tr("The colours under the mask are being read…");
     const auto to = [&](const adjust::ColourSpread& from) {
         return QString::number(colour::ciede2000(meanOf(from), meanOf(*reference)), 'f', 1);
     };

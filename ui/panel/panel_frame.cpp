@@ -96,6 +96,7 @@ void PanelFrame::showBody(const QString& structure) {
         const int scrolled = scroll_->verticalScrollBar()->value();
         built_ = structure;
         refreshers_.clear();
+        saveFromBody();
         QWidget* body = freshBody();
         build(static_cast<QVBoxLayout*>(body->layout()), body);
         if (auto* control = focused.isEmpty() ? nullptr : body->findChild<QWidget*>(focused)) control->setFocus();
@@ -104,6 +105,10 @@ void PanelFrame::showBody(const QString& structure) {
     }
     for (const auto& refresh : refreshers_) refresh();
     QMetaObject::invokeMethod(this, &PanelFrame::shareRoom, Qt::QueuedConnection);
+}
+
+void PanelFrame::showInBody(QWidget* control) {
+    scroll_->ensureWidgetVisible(control, 0, std::min(theme::scaled(220), scroll_->height() / 2));
 }
 
 QWidget* PanelFrame::freshBody() {

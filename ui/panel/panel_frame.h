@@ -31,9 +31,12 @@ protected:
     // To be called when anything may have changed; does nothing more where `structure` is what was built last.
     void showBody(const QString& structure);
     virtual void build(QVBoxLayout* layout, QWidget* body) = 0;
+    // Before the body is thrown away: what is to be used again is taken out of it.
+    virtual void saveFromBody() {}
     void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
     // Stays in sight under what scrolls; its folds give way where what scrolls would otherwise not fit.
     void addBelow(QWidget* widget);
+    void showInBody(QWidget* control);  // scrolled to, with something of what stands below it
     void rebuildNext() { built_.reset(); }  // even where the structure is the same
 
     static QLabel* quietLabel(const QString& text, QWidget* parent);

@@ -111,10 +111,10 @@ void PhotoFacts::choosePicture() {
     chooser->setAttribute(Qt::WA_DeleteOnClose);
     chooser->setFileMode(QFileDialog::ExistingFile);
     connect(chooser, &QFileDialog::fileSelected, &session_, [&session = session_](const QString& path) {
-        runInBackground(
+        session.background().run(
             &session, [path] { return task::readBackdrop(path.toStdString()); },
             [&session](const base::Result<document::BackdropPicture>& picture) {
-                if (!picture) return session.say(QString::fromStdString(picture.error().message));
+                if (!picture) return session.warn(picture.error());
                 task::rememberChosen(picture->path, task::stateFolder());
                 setBackdrop(session, *picture, tr("backdrop picture"));
             });

@@ -7,10 +7,10 @@
 #include <QLabel>
 #include <QLocale>
 #include <QPushButton>
-#include <QSpinBox>
 #include <QUrl>
 
 #include "ui/control/segmented.h"
+#include "ui/control/spin_box.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
@@ -60,7 +60,7 @@ void PreferencesDialog::addSurround(QFormLayout* form) {
 }
 
 void PreferencesDialog::addSize(QFormLayout* form) {
-    auto* size = new QSpinBox(this);
+    auto* size = new SpinBox(this);
     size->setObjectName("interface-size");
     size->setRange(leastInterfaceSizePct, mostInterfaceSizePct);
     size->setSingleStep(10);
@@ -85,7 +85,7 @@ void PreferencesDialog::addPen(QFormLayout* form) {
 }
 
 void PreferencesDialog::addMemory(QFormLayout* form) {
-    auto* cache = new QSpinBox(this);
+    auto* cache = new SpinBox(this);
     cache->setObjectName("cache-size");
     cache->setRange(leastCacheMiB, mostCacheMiB);
     cache->setSingleStep(leastCacheMiB);

@@ -1,6 +1,6 @@
+#include "ui/control/combo_box.h"
 #include "ui/panel/probe_list.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QScrollArea>
@@ -113,7 +113,7 @@ void ProbeList::change(std::size_t index, const QString& step, const std::functi
 }
 
 QWidget* ProbeList::sizeChoice(std::size_t index, QWidget* parent) {
-    auto* size = new QComboBox(parent);
+    auto* size = new ComboBox(parent);
     size->setObjectName(QString("probe-size-%1").arg(index + 1));
     size->setAccessibleName(tr("Size of probe %1").arg(index + 1));
     size->setToolTip(tr("The side of the square that is averaged, in pixels of the photo"));
@@ -183,7 +183,7 @@ void ProbeList::addPair(QVBoxLayout* layout) {
     line->setContentsMargins(0, 4, 0, 0);
     line->setSpacing(4);
     const auto choice = [&](int which) {
-        auto* combo = new QComboBox(row);
+        auto* combo = new ComboBox(row);
         for (std::size_t i = 0; i < built_.size(); ++i) combo->addItem(QString::number(i + 1));
         combo->setCurrentIndex(static_cast<int>(std::min(chosen_[which], built_.size() - 1)));
         combo->setAccessibleName(which == 0 ? tr("First probe of the pair") : tr("Second probe of the pair"));

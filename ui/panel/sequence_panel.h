@@ -1,18 +1,17 @@
 // The sequence: cards from Photo to Result in the order the corrections act, and New.
 #pragma once
 
-#include <QSet>
-#include <QTimer>
 #include <QWidget>
 
 #include "ui/session/small_pictures.h"
 
-class QBoxLayout;
 class QMenu;
+class QPushButton;
 
 namespace dimhem::ui {
 
-class Card;
+class ItemList;
+class SequenceModel;
 
 class SequencePanel final : public QWidget {
     Q_OBJECT
@@ -29,34 +28,20 @@ protected:
 
 private:
     void refresh();
-    void rebuild();
+    void showSelection();
+    void choose(const QList<int>& rows, int current);
     void remove(const QList<document::Id>& ids);
-    void showStates();
-    void showPictures();
-    void press(document::Id id, Qt::KeyboardModifiers modifiers);
-    QList<document::Id> selected() const;
-    void setEnabled(const QList<document::Id>& ids, bool on);
-    int dropIndex(QPoint global) const;
-    void dragTo(QPoint global);
-    void drop(document::Id id, QPoint global);
-    void moveBefore(const QList<document::Id>& ids, int place);  // of the cards as they stand
-    void selectUpTo(document::Id id);
-    void keepSelectedInSight();
-    Card* addCorrectionCard(const document::Correction& correction);
-    void showCardMenu(document::Id id, QPoint global);
+    void moveBefore(const QList<document::Id>& ids, int place);  // of the corrections as they stand
+    void rename();
+    void showCardMenu(QPoint global);
+    void addMaskMenu(QMenu& menu, document::Id id);
+    void addThreadMenu(QMenu& menu);
     QMenu* newMenu();
 
     Session& session_;
-    const SmallPictures& pictures_;
-    QWidget* strip_;
-    class QScrollArea* scroll_;
-    class QPushButton* new_;
-    Card* photo_ = nullptr;
-    Card* result_ = nullptr;
-    QList<std::pair<document::Id, Card*>> cards_;
-    QTimer edgeScroll_;  // while a dragged card is held near the strip's end
-    QPoint draggedTo_;
-    QSet<document::Id> also_;  // selected together with the selected one
+    SequenceModel* model_;
+    ItemList* list_;
+    QPushButton* new_;
 };
 
 }  // namespace dimhem::ui

@@ -16,7 +16,6 @@
 #include "ui/control/icon.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
-#include "ui/session/background.h"
 #include "ui/session/demo_set.h"
 #include "ui/session/document_jobs.h"
 #include "ui/session/key_table.h"
@@ -41,11 +40,11 @@ QString titleOf(QString name) {
 // A card with a picture, a name and one sentence.
 class DemoCard final : public QAbstractButton {
 public:
-    DemoCard(const Demo& demo, QWidget* parent) : QAbstractButton(parent), demo_(demo) {
-        runInBackground(
+    DemoCard(const Demo& demo, Background& background, QWidget* parent) : QAbstractButton(parent), demo_(demo) {
+        background.run(
             this, [path = demo.path] { return thumbnailOf(path); },
-            [this](const QImage& picture) {
-                picture_ = QPixmap::fromImage(picture);
+            [this](const base::Result<QImage>& picture) {
+                picture_ = QPixmap::fromImage(picture.value_or(QImage()));
                 update();
             });
         setFixedSize(368, 132);
@@ -97,7 +96,8 @@ QLabel* heading(const QString& text, QWidget* parent) {
 
 }  // namespace
 
-StartPage::StartPage(QWidget* parent) : QWidget(parent), scroll_(new QScrollArea(this)) {
+StartPage::StartPage(Background& background, QWidget* parent)
+    : QWidget(parent), background_(background), scroll_(new QScrollArea(this)) {
     setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -206,7 +206,7 @@ void StartPage::addDemos(QVBoxLayout* layout, QWidget* body) {
     auto* grid = new FlowLayout;
     grid->setSpacing(12);
     for (int i = 0; i < demos.size(); ++i) {
-        auto* card = new DemoCard(demos[i], body);
+        auto* card = new DemoCard(demos[i], background_, body);
         connect(card, &QAbstractButton::clicked, this, [this, path = demos[i].path] { Q_EMIT fileWanted(path); });
         grid->addWidget(card);
     }

@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "core/task/journal.h"
+#include "ui/session/background.h"
 
 class QVBoxLayout;
 
@@ -13,7 +14,7 @@ class StartPage final : public QWidget {
     Q_OBJECT
 
 public:
-    explicit StartPage(QWidget* parent);
+    StartPage(Background& background, QWidget* parent);
     void refresh();
     // Work that was left unsaved: to be gone on with, or forgotten.
     void showUnsaved(const std::vector<task::Unsaved>& unsaved);
@@ -33,6 +34,7 @@ private:
     void addDemos(QVBoxLayout* layout, QWidget* body);
     void addRecent(QVBoxLayout* layout, QWidget* body);
     void addUnsaved(QVBoxLayout* layout, QWidget* body);
+    Background& background_;
     std::vector<task::Unsaved> unsaved_;
     class QScrollArea* scroll_;
 };

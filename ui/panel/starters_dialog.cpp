@@ -69,7 +69,7 @@ QString StartersDialog::selectedPath() const {
 }
 
 void StartersDialog::say(const base::Error& error) {
-    session_.say(QString::fromStdString(error.message));
+    session_.warn(error);
 }
 
 void StartersDialog::rename(const QListWidgetItem* item) {
@@ -93,7 +93,7 @@ void StartersDialog::removeSelected() {
         session_.say(tr("The starter \u201c%1\u201d is deleted.").arg(QString::fromStdString(starter->name)),
                      tr("Put it back"), [path, starter = *starter, &session = session_, dialog = QPointer(this)] {
                          const auto back = task::writeStarter(path, starter, {});
-                         if (!back) session.say(QString::fromStdString(back.error().message));
+                         if (!back) session.warn(back.error());
                          if (dialog) dialog->refresh();
                      });
     }

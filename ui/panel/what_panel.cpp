@@ -1,6 +1,6 @@
+#include "ui/control/combo_box.h"
 #include "ui/panel/what_panel.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -22,6 +22,7 @@
 #include "ui/panel/photo_facts.h"
 #include "ui/panel/probe_list.h"
 #include "ui/session/key_table.h"
+#include "ui/session/several.h"
 
 namespace dimhem::ui {
 
@@ -56,6 +57,8 @@ void WhatPanel::refresh() {
     const document::Correction* correction = session_.correction();
     setThread(correction ? threadColour(correction->threadColour) : QColor());
     showBody(structure());
+    // Once what is new has its place.
+    if (added_) QMetaObject::invokeMethod(this, &WhatPanel::showAdded, Qt::QueuedConnection);
 }
 
 QString WhatPanel::structure() const {
@@ -96,8 +99,9 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     const document::Id id = correction->id;
     auto* strength =
         boundSlider(document::strengthSpec, tr("change strength"), session_, {id, 0}, body,
-                    [id](const document::Document& d, double value) {
-                        return document::withCorrection(d, id, [=](document::Correction& c) { c.strengthPct = value; });
+                    [this, id](const document::Document& d, double value) {
+                        return withEach(d, togetherWith(session_, id),
+                                        [=](document::Correction& c) { c.strengthPct = value; });
                     });
     strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
@@ -145,8 +149,7 @@ void WhatPanel::addCleanEdge(QBoxLayout* layout, QWidget* body) {
     cleanEdge->setObjectName("clean-edge");
     connect(cleanEdge, &ValueSwitch::changed, this, [this](bool on) {
         session_.edit(on ? tr("switch clean edge on") : tr("switch clean edge off"), [&](const document::Document& d) {
-            return document::withCorrection(d, session_.selectedCorrection(),
-                                            [on](document::Correction& c) { c.cleanEdge = on; });
+            return withEach(d, session_.selectedCorrections(), [on](document::Correction& c) { c.cleanEdge = on; });
         });
     });
     onRefresh([this, cleanEdge] {
@@ -156,7 +159,7 @@ void WhatPanel::addCleanEdge(QBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
-    auto* modes = new QComboBox(body);
+    auto* modes = new ComboBox(body);
     modes->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     modes->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     modes->setObjectName("blend");
@@ -169,8 +172,7 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
     connect(modes, &QComboBox::activated, this, [this, modes](int index) {
         const auto mode = static_cast<kernel::BlendMode>(modes->itemData(index).toInt());
         session_.edit(tr("change blend mode"), [&](const document::Document& d) {
-            return document::withCorrection(d, session_.selectedCorrection(),
-                                            [=](document::Correction& c) { c.blend = mode; });
+            return withEach(d, session_.selectedCorrections(), [=](document::Correction& c) { c.blend = mode; });
         });
     });
     onRefresh([this, modes] {
@@ -181,7 +183,7 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
-    auto* laws = new QComboBox(body);
+    auto* laws = new ComboBox(body);
     laws->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     laws->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     laws->setObjectName("mixing");
@@ -193,7 +195,7 @@ void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
     }
     connect(laws, &QComboBox::activated, this, [this](int index) {
         session_.edit(tr("change mixing"), [&](const document::Document& d) {
-            return document::withCorrection(d, session_.selectedCorrection(), [=](document::Correction& c) {
+            return withEach(d, session_.selectedCorrections(), [=](document::Correction& c) {
                 c.mixing = static_cast<kernel::MixingLaw>(index);
             });
         });
@@ -365,6 +367,24 @@ document::Id WhatPanel::adjustmentPointedAt() const {
     return 0;
 }
 
+void WhatPanel::addKind(const adjust::AdjustmentKind& kind) {
+    document::Id added = 0;
+    session_.edit(tr("add adjustment: %1").arg(words(kind.label)), [&](const document::Document& d) {
+        const document::Added now = document::withNewAdjustment(d, session_.selectedCorrection(), kind);
+        added = now.id;
+        return now.document;
+    });
+    if (added == 0) return session_.sayFull();
+    added_ = added;
+}
+
+// What has just been added may lie below what is in sight.
+void WhatPanel::showAdded() {
+    const auto at = std::ranges::find_if(headings_, [&](const Heading& heading) { return heading.id == added_; });
+    added_ = 0;
+    if (at != headings_.end()) showInBody(at->row);
+}
+
 void WhatPanel::openAdjustmentMenu() {
     if (auto* button = findChild<QPushButton*>("add-adjustment")) button->showMenu();
 }
@@ -377,21 +397,18 @@ void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
     button->setAccessibleName(button->text());
     auto* menu = new QMenu(button);
     menu->setToolTipsVisible(true);
-    QString listed;
+    // A menu for each kind of fault: all in one would be taller than a small screen.
+    QMenu* ofFault = nullptr;
     for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
-        if (const QString category = words(kind->category); category != listed) {
-            if (!listed.isEmpty()) menu->addSeparator();
-            QAction* heading = menu->addAction(category);
-            heading->setEnabled(false);
-            listed = category;
+        QString category = words(kind->category);
+        if (!category.isEmpty()) category[0] = category[0].toUpper();
+        if (!ofFault || ofFault->title() != category) {
+            ofFault = menu->addMenu(category);
+            ofFault->setToolTipsVisible(true);
         }
-        QAction* action = menu->addAction(words(kind->label));
+        QAction* action = ofFault->addAction(words(kind->label));
         action->setToolTip(words(kind->tip));
-        connect(action, &QAction::triggered, this, [this, kind] {
-            session_.edit(tr("add adjustment: %1").arg(words(kind->label)), [&](const document::Document& d) {
-                return document::withNewAdjustment(d, session_.selectedCorrection(), *kind).document;
-            });
-        });
+        connect(action, &QAction::triggered, this, [this, kind] { addKind(*kind); });
     }
     button->setMenu(menu);
     auto* row = new QHBoxLayout;

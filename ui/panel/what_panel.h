@@ -40,6 +40,8 @@ private:
     void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);
     void refreshSoon();
     void addAdjustmentMenu(QBoxLayout* layout, QWidget* body);
+    void addKind(const adjust::AdjustmentKind& kind);
+    void showAdded();
     std::size_t placeAt(QPoint global) const;  // among the adjustments
     void markDrop(QPoint global);
     void drop(document::Id id, QPoint global);
@@ -50,6 +52,7 @@ private:
     QSet<document::Id> folded_;
     EditorState editing_;
     QList<Heading> headings_;  // of the adjustments, as they stand
+    document::Id added_ = 0;   // the adjustment that has just been added; 0: none
     QPointer<QWidget> mark_;   // where a dragged one would go
     QList<std::function<void()>> colourRefreshers_;
 };

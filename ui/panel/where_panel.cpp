@@ -16,9 +16,10 @@
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 #include "ui/panel/named_button.h"
-#include "ui/panel/part_row.h"
+#include "ui/panel/parts_list.h"
 #include "ui/part/part_settings.h"
 #include "ui/session/key_table.h"
+#include "ui/session/several.h"
 
 namespace dimhem::ui {
 
@@ -39,7 +40,8 @@ QString refineSummary(const mask::Mask& mask) {
 }  // namespace
 
 WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
-    : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent), session_(session), pictures_(pictures) {
+    : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent), session_(session), parts_(new PartsList(session, pictures, this)) {
+    parts_->hide();
     setProperty("help", "where");
     // Later, not at once: the change may come from a control that is part of what is built anew.
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &WherePanel::refresh, Qt::QueuedConnection); };
@@ -50,7 +52,6 @@ WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget*
     connect(&session_, &Session::documentChanged, this, refreshSoon);
     connect(&session_, &Session::threadColourChanged, this, refreshSoon);
     connect(&session_, &Session::selectionChanged, this, refreshSoon);
-    connect(&pictures_, &SmallPictures::changed, this, &WherePanel::showPlates);
     refresh();
 }
 
@@ -59,6 +60,12 @@ void WherePanel::refresh() {
     setAside(correction ? QString::fromStdString(correction->name) : QString());
     setThread(correction ? threadColour(correction->threadColour) : QColor());
     showBody(structure());
+    parts_->refresh();
+}
+
+void WherePanel::saveFromBody() {
+    parts_->setParent(this);
+    parts_->hide();
 }
 
 QString WherePanel::structure() const {
@@ -69,20 +76,11 @@ QString WherePanel::structure() const {
     QString structure =
         QString("%1 %2 %3 %4").arg(correction->id).arg(session_.selectedPart()).arg(mask.startsEverywhere);
     if (session_.part()) structure += settingsVariant(*session_.document(), *session_.part());
-    for (const mask::PartPtr& part : mask.parts) {
-        structure += QString(" %1 %2 %3 %4 %5 %6")
-                         .arg(idText(part->shape->kind().id))
-                         .arg(part->id)
-                         .arg(static_cast<int>(part->combine))
-                         .arg(part->flipped)
-                         .arg(part->enabled)
-                         .arg(QString::fromStdString(part->name));
-    }
+    if (session_.part()) structure += " " + QString::fromStdString(session_.part()->name);
     return structure;
 }
 
 void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
-    rows_.clear();
     if (!session_.isOpen()) return;
     if (!session_.correction()) {
         layout->addWidget(
@@ -91,12 +89,13 @@ void WherePanel::build(QVBoxLayout* layout, QWidget* body) {
         return;
     }
     addStart(layout, body);
-    addRows(layout, body);
+    layout->addSpacing(4);
+    layout->addWidget(parts_);
+    parts_->show();
     addPartButtons(layout, body);
     addPartSettings(layout, body);
     addRefine(layout, body);
     layout->addStretch(1);
-    showPlates();
 }
 
 void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
@@ -112,17 +111,6 @@ void WherePanel::addStart(QVBoxLayout* layout, QWidget* body) {
         });
     });
     layout->addWidget(new LabelledRow(tr("Starts"), starts, body));
-}
-
-void WherePanel::addRows(QVBoxLayout* layout, QWidget* body) {
-    layout->addSpacing(4);
-    for (const mask::PartPtr& part : session_.correction()->mask.parts) {
-        auto* row = new PartRow(session_, *part, body);
-        rows_.append(row);
-        // The row is deleted by the step it makes; the panel is not.
-        connect(row, &PartRow::draggedBy, this, [this, row](std::optional<int> places) { markDrop(row, places); });
-        layout->addWidget(row);
-    }
 }
 
 void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
@@ -141,7 +129,7 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
         button->setIcon(icon(id));
         button->setAccessibleName(tr("Add %1").arg(name));
         button->setAccessibleDescription(words(kind->tip));
-        button->setToolTip(tr("%1\n%2").arg(withKey(name, "part/" + id), words(kind->tip)));
+        setKeyTip(button, tr("%1 (%2)\n%3").arg(name, "%1", words(kind->tip)), {"part/" + id});
         button->setObjectName("add-" + id);
         button->setIconSize({16, 16});
         button->setFixedSize(buttonWidth, 24);
@@ -166,9 +154,10 @@ void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
     layout->addWidget(heading);
     const EditTarget target{session_.selectedCorrection(), part->id};
     auto* opacity = boundSlider(mask::opacitySpec, tr("change opacity of part"), session_, target, body,
-                                [target](const document::Document& document, double value) {
-                                    return document::withPart(document, target.correction, target.part,
-                                                              [=](mask::Part& p) { p.opacityPct = value; });
+                                [this, target](const document::Document& document, double value) {
+                                    return withEachPart(document, target.correction,
+                                                        togetherWithPart(session_, target.part),
+                                                        [=](mask::Part& p) { p.opacityPct = value; });
                                 });
     opacity->setObjectName("opacity");
     onRefresh([this, opacity] {
@@ -217,24 +206,6 @@ void WherePanel::addRefine(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) fold->setSummary(refineSummary(session_.correction()->mask));
     });
     layout->addWidget(fold);
-}
-
-void WherePanel::markDrop(const PartRow* row, std::optional<int> places) {
-    if (!mark_) {
-        mark_ = new StitchLine(row->parentWidget());
-        static_cast<StitchLine*>(mark_.data())->setColour(QColor(theme::bright));
-    }
-    const auto at = rows_.indexOf(row);
-    const auto to = places ? std::clamp<qsizetype>(at + *places, 0, rows_.size() - 1) : at;
-    mark_->setVisible(to != at);
-    if (to == at) return;
-    const QRect other = rows_[to]->geometry();
-    mark_->setGeometry(other.x(), (to < at ? other.top() : other.bottom()) - 2, other.width(), 5);
-    mark_->raise();
-}
-
-void WherePanel::showPlates() {
-    for (PartRow* row : rows_) row->setPlate(pictures_.pictures().parts.value(row->part()));
 }
 
 }  // namespace dimhem::ui

@@ -2,8 +2,6 @@
 // part that is selected.
 #pragma once
 
-#include <QPointer>
-
 #include "ui/panel/panel_frame.h"
 #include "ui/session/small_pictures.h"
 
@@ -11,7 +9,7 @@ class QVBoxLayout;
 
 namespace dimhem::ui {
 
-class PartRow;
+class PartsList;
 
 class WherePanel final : public PanelFrame {
     Q_OBJECT
@@ -23,18 +21,14 @@ private:
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
+    void saveFromBody() override;
     void addStart(QVBoxLayout* layout, QWidget* body);
-    void addRows(QVBoxLayout* layout, QWidget* body);
     void addPartButtons(QVBoxLayout* layout, QWidget* body);
     void addPartSettings(QVBoxLayout* layout, QWidget* body);
     void addRefine(QVBoxLayout* layout, QWidget* body);
-    void showPlates();
-    void markDrop(const PartRow* row, std::optional<int> places);
 
     Session& session_;
-    const SmallPictures& pictures_;
-    QList<PartRow*> rows_;
-    QPointer<QWidget> mark_;  // where a dragged row would go
+    PartsList* parts_;  // one for all bodies: it is not built anew under the hand that drags in it
 };
 
 }  // namespace dimhem::ui

@@ -1,14 +1,14 @@
 #include "ui/part/kinds.h"
 
-#include <QComboBox>
 
 #include "core/mask/borrowed_mask.h"
+#include "ui/control/combo_box.h"
 #include "ui/part/rows.h"
 
 namespace dimhem::ui {
 
 void addBorrowed(const SettingsBuilder& b) {
-    auto* from = new QComboBox(b.body);
+    auto* from = new ComboBox(b.body);
     from->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     from->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     from->setObjectName("borrow-from");

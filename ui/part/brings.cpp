@@ -1,6 +1,6 @@
+#include "ui/control/combo_box.h"
 #include "ui/part/brings.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
@@ -198,7 +198,7 @@ void addLine(const SettingsBuilder& b) {
 
 void addBringing(const SettingsBuilder& b) {
     Session& session = b.session;
-    auto* kinds = new QComboBox(b.body);
+    auto* kinds = new ComboBox(b.body);
     kinds->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     kinds->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
     kinds->setObjectName("brings");

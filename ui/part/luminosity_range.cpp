@@ -3,7 +3,6 @@
 #include "core/mask/luminosity_range.h"
 #include "core/task/probe.h"
 #include "ui/part/rows.h"
-#include "ui/session/background.h"
 
 namespace dimhem::ui {
 
@@ -11,16 +10,18 @@ namespace {
 
 // The tones of the whole picture a range is measured on, counted in the background.
 void countTones(RangeStrip* strip, const SettingsBuilder& b, mask::Seen seen) {
-    const Session& session = b.session;
+    Session& session = b.session;
     render::Comparison comparison;
     comparison.allOff = seen == mask::Seen::photo;
     comparison.stopBefore = seen == mask::Seen::arriving ? b.target.correction : 0;
-    runInBackground(
+    session.background().run(
         strip,
         [renderer = session.sharedRenderer(), document = session.document(), comparison] {
             return task::toneHistogram(*renderer, render::Sequence(document, comparison));
         },
-        [strip](const std::vector<double>& parts) { strip->setHistogram(QList<double>(parts.begin(), parts.end())); });
+        [strip](const base::Result<std::vector<double>>& parts) {
+            strip->setHistogram(parts ? QList<double>(parts->begin(), parts->end()) : QList<double>());
+        });
 }
 
 }  // namespace

@@ -19,13 +19,9 @@ namespace {
 void takeMatte(const SettingsBuilder& b, const QString& path) {
     readInBackground(
         b.session, [path = path.toStdString()] { return task::readMatte(path); },
-        [b](const base::Result<std::shared_ptr<const mask::Matte>>& matte) {
-            if (!matte) {
-                b.session.say(QString::fromStdString(matte.error().message));
-                return;
-            }
-            task::rememberChosen((*matte)->file(), task::stateFolder());
-            editShape<mask::Matte>(b, QObject::tr("choose matte"), [&](const mask::Matte&) { return *matte; });
+        [b](const std::shared_ptr<const mask::Matte>& matte) {
+            task::rememberChosen(matte->file(), task::stateFolder());
+            editShape<mask::Matte>(b, QObject::tr("choose matte"), [&](const mask::Matte&) { return matte; });
         });
 }
 

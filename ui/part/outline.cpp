@@ -6,7 +6,7 @@
 
 #include "core/mask/outline.h"
 #include "ui/part/rows.h"
-#include "ui/session/latest_job.h"
+#include "ui/session/latest.h"
 
 namespace dimhem::ui {
 
@@ -19,18 +19,18 @@ void addSnapNote(const SettingsBuilder& b) {
                                "this near."));
     note->setObjectName("snap-refused");
     note->hide();
-    b.onRefresh([b, note, job = std::make_shared<LatestJob>(note), asked = mask::ShapePtr()]() mutable {
+    b.onRefresh([b, note, job = std::make_shared<Latest>(b.session.background(), note), asked = mask::ShapePtr()]() mutable {
         const auto outline = shapeOf<mask::Outline>(b);
         if (!outline || outline == asked) return;
         asked = outline;
         job->request(
             [outline, renderer = b.session.sharedRenderer(), document = b.session.document(),
-             correction = b.target.correction] {
-                const render::Sequence sequence(document, {});
+             correction = b.target.correction](const base::CancelToken& token) {
+                const render::Sequence sequence(document, {}, token);
                 return outline->snapPx() > 0 && outline->points().size() >= 3 &&
                        outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
             },
-            [note](bool refused) { note->setVisible(refused); });
+            [note](const base::Result<bool>& refused) { note->setVisible(refused.value_or(false)); });
     });
 }
 

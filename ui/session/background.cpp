@@ -1,5 +1,7 @@
 #include "ui/session/background.h"
 
+#include <algorithm>
+
 namespace dimhem::ui {
 
 base::Error errorOf(const std::exception* exception) {
@@ -11,6 +13,20 @@ base::Error errorOf(const std::exception* exception) {
     return {base::ErrorCode::failed, "",
             "Something went wrong that the program did not foresee (" +
                 std::string(exception ? exception->what() : "of an unknown kind") + "). Nothing was changed."};
+}
+
+base::Error cancelledError() {
+    return {base::ErrorCode::cancelled, "", "It was stopped."};
+}
+
+Background::Background() {
+    // Some of the work waits for what other work makes, or for the disk: what is quick is not kept waiting by it.
+    constexpr int fewest = 4;
+    threads_.setMaxThreadCount(std::max(fewest, QThread::idealThreadCount()));
+}
+
+Background::~Background() {
+    wait();
 }
 
 }  // namespace dimhem::ui

@@ -1,4 +1,7 @@
-// Work away from the window's thread, and its outcome back on it.
+// Work away from the window's thread, and what it came to back on it.
+//
+// Work ends in one of three ways: it gives its value, it was cancelled, or it failed. All of them are told as a
+// base::Result, so that whoever begins work says what becomes of each; no exception leaves a thread's function.
 #pragma once
 
 #include <QCoreApplication>
@@ -6,57 +9,75 @@
 #include <QThreadPool>
 #include <memory>
 #include <new>
-#include <optional>
 
+#include "core/base/cancel.h"
 #include "core/base/error.h"
+#include "core/base/parallel.h"
 
 namespace dimhem::ui {
 
-// What an exception that leaves some work comes to: an error with a sentence.
+// What an exception that leaves some work comes to: an error with a sentence. Null: one that is no std::exception.
 base::Error errorOf(const std::exception* exception);
+base::Error cancelledError();
 
 namespace detail {
 
 template <class T>
-struct IsResult : std::false_type {};
+struct ResultOf {
+    using Type = base::Result<T>;
+};
 template <class T>
-struct IsResult<base::Result<T>> : std::true_type {};
-
-// The work's value; where it throws, its error, or for work that knows of none an empty value.
-template <class Work>
-auto outcomeOf(Work& work) -> decltype(work()) {
-    using Outcome = decltype(work());
-    const auto failed = [](const std::exception* exception) -> Outcome {
-        if constexpr (IsResult<Outcome>::value)
-            return tl::unexpected(errorOf(exception));
-        else
-            return Outcome{};
-    };
-    try {
-        return work();
-    } catch (const std::exception& exception) {
-        return failed(&exception);
-    } catch (...) {
-        return failed(nullptr);
-    }
-}
+struct ResultOf<base::Result<T>> {
+    using Type = base::Result<T>;
+};
 
 }  // namespace detail
 
-// Calls `work()` on another thread, then `done(result)` on the window's, unless `owner` is gone by then. An exception,
-// or want of memory, ends that work and nothing else.
-template <class Work, class Done>
-void runInBackground(QObject* owner, Work work, Done done) {
-    QThreadPool::globalInstance()->start(
-        [owner = QPointer<QObject>(owner), work = std::move(work), done = std::move(done)]() mutable {
-            auto result = std::make_shared<decltype(work())>(detail::outcomeOf(work));
+// Calls `work()`; its value, or what it threw as an error. Cancelled is the error of that code.
+template <class Work>
+auto outcomeOf(Work&& work) -> typename detail::ResultOf<decltype(work())>::Type {
+    try {
+        if constexpr (std::is_void_v<decltype(work())>) {
+            work();
+            return {};
+        } else {
+            return work();
+        }
+    } catch (const base::Cancelled&) {
+        return tl::unexpected(cancelledError());
+    } catch (const std::exception& exception) {
+        return tl::unexpected(errorOf(&exception));
+    } catch (...) {
+        return tl::unexpected(errorOf(nullptr));
+    }
+}
+
+// The program's own threads for such work. Not Qt's global pool: Qt paints over that one, and the window would wait
+// for whatever runs there.
+class Background {
+public:
+    Background();
+    ~Background();  // waits for what runs
+
+    // Calls `work()` on another thread, then `done(outcomeOf(work))` on the window's, unless `owner` is gone by then.
+    template <class Work, class Done>
+    void run(QObject* owner, Work work, Done done) {
+        threads_.start([owner = QPointer<QObject>(owner), work = std::move(work), done = std::move(done)]() mutable {
+            base::giveWay();
+            auto outcome = std::make_shared<decltype(outcomeOf(work))>(outcomeOf(work));
             QMetaObject::invokeMethod(
                 QCoreApplication::instance(),
-                [owner, result, done = std::move(done)]() mutable {
-                    if (owner) done(std::move(*result));
+                [owner, outcome, done = std::move(done)]() mutable {
+                    if (owner) done(std::move(*outcome));
                 },
                 Qt::QueuedConnection);
         });
-}
+    }
+    void wait() { threads_.waitForDone(); }
+    int threadCount() const { return threads_.maxThreadCount(); }
+
+private:
+    QThreadPool threads_;
+};
 
 }  // namespace dimhem::ui

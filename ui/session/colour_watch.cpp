@@ -9,7 +9,7 @@ constexpr int pauseMs = 40;
 }  // namespace
 
 ColourWatch::ColourWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::atOnce, this) {
+    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
     connect(&watch_, &Watch::due, this, &ColourWatch::start);
     connect(&session_, &Session::opened, &watch_, &Watch::soon);
     connect(&session_, &Session::pictureChanged, &watch_, &Watch::soon);
@@ -36,12 +36,11 @@ void ColourWatch::start() {
             if (whole) read.second = task::wholeColours(*renderer, document, token);
             return read;
         },
-        [this, correction](Read read) {
-            if (session_.isOpen() && session_.selectedCorrection() == correction) {
-                colours_ = std::move(read.first);
-                whole_ = std::move(read.second);
-                Q_EMIT changed();
-            }
+        [this, correction](base::Result<Read> read) {
+            if (!read || session_.selectedCorrection() != correction) return;
+            colours_ = std::move(read->first);
+            whole_ = std::move(read->second);
+            Q_EMIT changed();
         });
 }
 

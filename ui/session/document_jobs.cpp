@@ -39,7 +39,7 @@ QImage imageOf(const image::Photo& photo) {
 DocumentJobs::~DocumentJobs() {
     waiting_.clear();
     if (kind_ != Kind::saving) cancel_.cancel();  // what the person has asked to be kept is written
-    QThreadPool::globalInstance()->waitForDone();
+    session_.background().wait();
 }
 
 void DocumentJobs::add(Job job) {
@@ -73,7 +73,7 @@ void DocumentJobs::cancel() {
 
 void DocumentJobs::open(const QString& path, const QString& photoInstead) {
     if ((path + photoInstead).contains(QChar::ReplacementCharacter)) {
-        session_.say(tr("The name of %1 is not written in UTF-8; give it another name to open it here.")
+        session_.warn(tr("The name of %1 is not written in UTF-8; give it another name to open it here.")
                          .arg(QFileInfo(path).fileName()));
         return;
     }
@@ -102,7 +102,7 @@ void DocumentJobs::read(const QString& path, const std::function<base::Result<ta
         session_.say(tr("%1 opens when the work before it is done (%2).").arg(name, job_));
     add({Kind::opening, tr("opening %1").arg(name), [this, path, how, documentIsThere] {
              startFirstLook(path);
-             runInBackground(
+             session_.background().run(
                  this, [how, reading = io::Reading{cancel_.token(), progress()}] { return how(reading); },
                  [this, path, documentIsThere](base::Result<task::Opened> opened) {
                      end();
@@ -115,7 +115,7 @@ void DocumentJobs::read(const QString& path, const std::function<base::Result<ta
                      if (opened.error().code == base::ErrorCode::notFound && documentIsThere) {
                          Q_EMIT photoMissing(path, sentence);
                      } else {
-                         session_.say(sentence);
+                         session_.warn(sentence);
                      }
                  });
          }});
@@ -134,7 +134,7 @@ std::function<void(double)> DocumentJobs::progress() {
 
 // A JPEG can be seen small long before it is decoded whole.
 void DocumentJobs::startFirstLook(const QString& path) {
-    runInBackground(
+    session_.background().run(
         this,
         [path = pathOf(path)]() -> QImage {
             const auto bytes = io::readFile(path);
@@ -142,8 +142,8 @@ void DocumentJobs::startFirstLook(const QString& path) {
             const auto small = io::readSmallPhoto(*bytes, "", firstLookPx);
             return small ? imageOf(*small) : QImage();
         },
-        [this](const QImage& small) {
-            if (kind_ == Kind::opening && !small.isNull()) Q_EMIT firstLook(small);
+        [this](const base::Result<QImage>& small) {
+            if (kind_ == Kind::opening && small && !small->isNull()) Q_EMIT firstLook(*small);
         });
 }
 
@@ -157,7 +157,7 @@ void DocumentJobs::saveNow(const QString& path, const std::function<void()>& the
     if (!session_.isOpen()) return end();
     session_.endGesture();  // what is in hand is part of what is saved
     const document::DocumentPtr version = session_.document();
-    runInBackground(
+    session_.background().run(
         this,
         [version, opened = session_.origin(), path = pathOf(path), settings, token = cancel_.token()] {
             return task::save(opened, version, path, settings, token);
@@ -194,7 +194,7 @@ void DocumentJobs::askAbout(const base::Error& error, const QString& path, const
             settings.replaceCopy = settings.pack = true;
             answer = tr("Pack the photo in use instead");
             break;
-        default: session_.say(sentence); return;
+        default: session_.warn(error); return;
     }
     Q_EMIT asked(sentence, answer, [this, path, then, settings] { save(path, then, settings); });
 }
@@ -204,7 +204,7 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
     session_.endGesture();
     add({Kind::exporting, tr("exporting %1").arg(QFileInfo(path).fileName()),
          [this, path, settings, version = session_.document(), opened = session_.origin()] {
-             runInBackground(
+             session_.background().run(
                  this,
                  [version, opened, path = pathOf(path), settings, token = cancel_.token(), progress = progress()] {
                      return task::exportPicture(opened, version, path, settings, token, progress);
@@ -212,19 +212,17 @@ void DocumentJobs::exportTo(const QString& path, const task::ExportSettings& set
                  [this, path, settings](const base::Result<task::Exported>& written) {
                      end();
                      if (written) {
-                         const QString warning = QString::fromStdString(written->warning);
-                         const QString done = tr("Exported to %1.").arg(path);
-                         session_.say(
-                             warning.isEmpty() ? done : tr("%1 %2").arg(done, warning), tr("Show in folder"), [path] {
-                                 QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(path).absolutePath()));
-                             });
+                         session_.say(tr("Exported to %1.").arg(path), tr("Show in folder"), [path] {
+                             QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(path).absolutePath()));
+                         });
+                         if (!written->warning.empty()) session_.warn(QString::fromStdString(written->warning));
                      } else if (written.error().code == base::ErrorCode::readOnly) {
                          task::ExportSettings agreed = settings;
                          agreed.replaceReadOnly = true;
                          Q_EMIT asked(QString::fromStdString(written.error().message), tr("Replace the file"),
                                       [this, path, agreed] { exportTo(path, agreed); });
                      } else {
-                         session_.say(QString::fromStdString(written.error().message));
+                         session_.warn(written.error());
                      }
                  });
          }});

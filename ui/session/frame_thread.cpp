@@ -51,6 +51,13 @@ Stitches stitchesOf(const render::Renderer& renderer, const render::FrameRequest
     return {linesAt(coverage, 0.5, area), linesAt(coverage, 0.1, area), linesAt(coverage, 0.9, area)};
 }
 
+// The tiles of a frame, each shown by `show` as it is there; throws base::Cancelled where it was stopped before the last.
+template <class Show>
+void renderWhole(const render::Renderer& renderer, const render::FrameRequest& frame, const base::CancelToken& cancel,
+                 const Show& show) {
+    if (!render::renderFrame(renderer, frame, {}, cancel, show)) throw base::Cancelled();
+}
+
 }  // namespace
 
 QImage imageOf(const render::DisplayTile& tile) {
@@ -116,21 +123,18 @@ void FrameThread::run() {
         begun_ = std::chrono::steady_clock::now();
         const base::CancelToken cancel = current_.token();
         lock.unlock();
-        bool whole = false;
-        try {
-            whole = serve(request, cancel);
-        } catch (const std::exception& exception) {
-            Q_EMIT failed(QString::fromStdString(errorOf(&exception).message));
-        }
+        const auto served = outcomeOf([&] { serve(request, cancel); });
+        const bool cancelled = !served && served.error().code == base::ErrorCode::cancelled;
+        if (!served && !cancelled) Q_EMIT failed(QString::fromStdString(served.error().message));
         lock.lock();
         busy_ = false;
-        if (next_ || !(whole || !cancel.cancelled())) continue;
+        if (next_ || cancelled) continue;
         Q_EMIT finished();
         busy_ = ahead_ = true;
         current_ = base::CancelSource();
         const base::CancelToken aheadCancel = current_.token();
         lock.unlock();
-        makeReady(request, aheadCancel);
+        (void)outcomeOf([&] { makeReady(request, aheadCancel); });  // what fails is said when it is asked for
         lock.lock();
         busy_ = ahead_ = false;
     }
@@ -139,14 +143,10 @@ void FrameThread::run() {
 // Into the cache: the tiles are found there when they are asked for.
 void FrameThread::makeReady(const ViewRequest& request, const base::CancelToken& cancel) {
     for (const render::FrameRequest& frame : request.ready) {
-        try {
-            if (!render::renderFrame(*request.renderer, frame, {}, cancel, [](const auto&, const auto&) {})) return;
-            const render::Sequence sequence(frame.document, frame.view.comparison, cancel);
-            const base::Size size = image::levelSize(request.renderer->photo().size(), request.overviewLevel);
-            (void)request.renderer->display(sequence, frame.view, {base::rectOf(size), request.overviewLevel});
-        } catch (const std::exception&) {
-            return;  // said when it is asked for
-        }
+        renderWhole(*request.renderer, frame, cancel, [](const auto&, const auto&) {});
+        const render::Sequence sequence(frame.document, frame.view.comparison, cancel);
+        const base::Size size = image::levelSize(request.renderer->photo().size(), request.overviewLevel);
+        (void)request.renderer->display(sequence, frame.view, {base::rectOf(size), request.overviewLevel});
     }
 }
 
@@ -155,18 +155,17 @@ bool FrameThread::isWanted() {
     return next_ || quit_;
 }
 
-bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
+void FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
     const render::Renderer& renderer = *request.renderer;
     const int level = request.frame.level;
-    const bool whole = render::renderFrame(
-        renderer, request.frame, {}, cancel,
-        [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
-            Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
-        });
-    if (!whole || !serveOther(request, cancel)) return false;
+    renderWhole(renderer, request.frame, cancel,
+                [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+                    Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
+                });
+    serveOther(request, cancel);
     if (request.frame.view.maskView == render::MaskView::stitch)
         Q_EMIT stitchesReady(stitchesOf(renderer, request.frame));
-    if (isWanted()) return false;  // the frame is what the hand waits for; the rest can come with the next
+    if (isWanted()) throw base::Cancelled();  // the frame is what the hand waits for; the rest can come with the next
     const render::Sequence after(request.frame.document, request.frame.view.comparison);
     const mask::Area all{base::rectOf(image::levelSize(renderer.photo().size(), request.overviewLevel)),
                          request.overviewLevel};
@@ -174,22 +173,20 @@ bool FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
     plain.maskView = render::MaskView::none;
     Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
     if (request.pointer) readPointer(request, after);
-    return true;
 }
 
-bool FrameThread::serveOther(const ViewRequest& request, const base::CancelToken& cancel) {
+void FrameThread::serveOther(const ViewRequest& request, const base::CancelToken& cancel) {
     const render::Renderer& renderer = *request.renderer;
     if (request.other) {
         const int level = request.other->level;
-        const bool whole = render::renderFrame(
-            renderer, *request.other, {}, cancel,
-            [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
-                Q_EMIT otherTileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
-            });
-        if (!whole) return false;
+        renderWhole(renderer, *request.other, cancel,
+                    [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+                        Q_EMIT otherTileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()),
+                                              imageOf(*tile));
+                    });
     }
     const base::Rect loupe = base::intersected(request.loupe, base::rectOf(renderer.photo().size()));
-    if (loupe.empty()) return true;
+    if (loupe.empty()) return;
     render::Comparison allOff;
     allOff.allOff = true;
     render::View plain;
@@ -198,7 +195,6 @@ bool FrameThread::serveOther(const ViewRequest& request, const base::CancelToken
     Q_EMIT loupeReady(QRect(loupe.x0, loupe.y0, loupe.width(), loupe.height()),
                       imageOf(*renderer.display(before, plain, {loupe, 0})),
                       imageOf(*renderer.display(after, plain, {loupe, 0})));
-    return true;
 }
 
 void FrameThread::readPointer(const ViewRequest& request, const render::Sequence& after) {

@@ -59,8 +59,9 @@ Q_SIGNALS:
 
 private:
     void run();
-    bool serve(const ViewRequest& request, const base::CancelToken& cancel);
-    bool serveOther(const ViewRequest& request, const base::CancelToken& cancel);
+    // Each throws base::Cancelled where it was stopped, or where a newer request waits.
+    void serve(const ViewRequest& request, const base::CancelToken& cancel);
+    void serveOther(const ViewRequest& request, const base::CancelToken& cancel);
     void readPointer(const ViewRequest& request, const render::Sequence& after);
     void makeReady(const ViewRequest& request, const base::CancelToken& cancel);
     bool isWanted();  // whether a newer request waits

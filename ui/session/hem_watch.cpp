@@ -10,7 +10,7 @@ constexpr int pauseMs = 60;
 }  // namespace
 
 HemWatch::HemWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::afterPause, this) {
+    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
     connect(&watch_, &Watch::due, this, &HemWatch::start);
     connect(&session_, &Session::opened, this, &HemWatch::restart);
     connect(&session_, &Session::selectionChanged, this, [this] {
@@ -34,15 +34,15 @@ void HemWatch::restart() {
 }
 
 void HemWatch::start() {
-    if (!session_.isOpen() || !session_.correction()) return;
+    if (!session_.isOpen() || !session_.correction()) return Q_EMIT changed();
     const document::Id correction = session_.selectedCorrection();
     watch_.run(
         [renderer = session_.sharedRenderer(), document = session_.document(), correction](
             const base::CancelToken& token) { return task::hemCheck(*renderer, document, correction, {}, token); },
-        [this, correction](std::optional<task::HemReport> report) {
+        [this, correction](base::Result<std::optional<task::HemReport>> report) {
             const bool wanted = session_.isOpen() && session_.selectedCorrection() == correction;
-            if (report && wanted) {
-                report_ = std::move(report);
+            if (report && *report && wanted) {
+                report_ = std::move(*report);
                 reported_ = correction;
                 index_ = -1;
             }

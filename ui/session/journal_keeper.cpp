@@ -17,7 +17,7 @@ JournalKeeper::JournalKeeper(Session& session, std::filesystem::path state, QObj
         watch();
     });
     connect(this, &JournalKeeper::failed, &session_, [this](const QString& sentence) {
-        if (!std::exchange(told_, true)) session_.say(sentence);
+        if (!std::exchange(told_, true)) session_.warn(sentence);
     });
     thread_ = std::thread([this] { run(); });
 }

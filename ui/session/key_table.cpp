@@ -77,6 +77,8 @@ QList<KeyEntry> maskKeys() {
         {"previous-finding", group, QObject::tr("Previous place the hem check has found"), QKeySequence("Shift+N")},
         {"error-map", group, QObject::tr("Error map: spill and short over the photo"), QKeySequence("Shift+H")},
         {"say-hem", group, QObject::tr("Say the figures of the hem check"), QKeySequence("Ctrl+H")},
+        {"take-back", group, QObject::tr("Take back the last click of an outline or a wire"),
+         QKeySequence("Backspace")},
         {"leave", group, QObject::tr("Give up what is in hand"), QKeySequence("Esc")},
     });
     return keys;
@@ -142,6 +144,24 @@ QString keyText(const QString& id) {
 QString withKey(const QString& tip, const QString& id) {
     const QString key = keyText(id);
     return key.isEmpty() ? tip : QObject::tr("%1 (%2)").arg(tip, key);
+}
+
+static void showKeyTip(QWidget* control) {
+    QString tip = control->property("keyTip").toString();
+    for (const QString& id : control->property("keyTipIds").toStringList()) tip = tip.arg(keyText(id));
+    control->setToolTip(tip);
+}
+
+void setKeyTip(QWidget* control, const QString& tip, const QStringList& ids) {
+    control->setProperty("keyTip", tip);
+    control->setProperty("keyTipIds", ids);
+    showKeyTip(control);
+}
+
+void refreshKeyTips(QWidget* window) {
+    for (QWidget* control : window->findChildren<QWidget*>()) {
+        if (control->property("keyTip").isValid()) showKeyTip(control);
+    }
 }
 
 void chooseKey(const QString& id, const QKeySequence& key) {

@@ -7,6 +7,7 @@
 #include <QKeySequence>
 #include <QList>
 #include <QString>
+#include <QWidget>
 
 namespace dimhem::ui {
 
@@ -28,6 +29,10 @@ QKeySequence keyOf(const QString& id);  // the one chosen, or the standard one
 QString keyText(const QString& id);     // as shown; empty where it has none
 // A tip with its key behind it, as in "Undo (Ctrl+Z)".
 QString withKey(const QString& tip, const QString& id);
+
+// Tips that follow the keys, whenever others are chosen: `tip` with %1, %2 ... where the keys of these entries stand.
+void setKeyTip(QWidget* control, const QString& tip, const QStringList& ids);
+void refreshKeyTips(QWidget* window);
 
 void chooseKey(const QString& id, const QKeySequence& key);  // the standard one again where it is that
 void forgetChosenKeys();

@@ -1,34 +1,32 @@
 #include "ui/session/measuring_watch.h"
 
 #include "core/task/measuring.h"
-#include "ui/session/photo_reading.h"
 
 namespace dimhem::ui {
 
-MeasuringWatch::MeasuringWatch(Session& session, QObject* parent) : QObject(parent), session_(session) {
+MeasuringWatch::MeasuringWatch(Session& session, QObject* parent)
+    : QObject(parent), session_(session), watch_(session, 0, this) {
+    connect(&watch_, &Watch::due, this, &MeasuringWatch::look);
     connect(&session_, &Session::opened, this, [this] {
-        cancel_.cancel();
-        running_ = false;
-        look();
+        watch_.cancel();
+        watch_.soon();
     });
-    connect(&session_, &Session::documentChanged, this, &MeasuringWatch::look);
+    connect(&session_, &Session::documentChanged, &watch_, &Watch::soon);
 }
 
 void MeasuringWatch::look() {
-    if (running_ || !session_.isOpen() || session_.hasGesture()) return;
+    if (watch_.isRunning() || !session_.isOpen() || session_.hasGesture()) return;
     const auto next = task::firstUnmeasured(*session_.document());
     if (!next) return;
-    running_ = true;
-    cancel_ = base::CancelSource();
-    readInBackground(
-        session_,
-        [renderer = session_.sharedRenderer(), document = session_.document(), next = *next, token = cancel_.token()] {
+    watch_.run(
+        [renderer = session_.sharedRenderer(), document = session_.document(),
+         next = *next](const base::CancelToken& token) {
             return task::measured(*renderer, document, next.correction, next.adjustment, {}, token);
         },
-        [this, next = *next](const std::optional<adjust::Settings>& found) {
-            running_ = false;
+        [this, next = *next](const base::Result<std::optional<adjust::Settings>>& found) {
             // In mid gesture it would be lost with the version the gesture began from: once it has ended, again.
-            if (found && !session_.hasGesture()) session_.takeMeasured(next.correction, next.adjustment, *found);
+            if (found && *found && !session_.hasGesture())
+                session_.takeMeasured(next.correction, next.adjustment, **found);
         });
 }
 

@@ -4,7 +4,7 @@
 
 #include <QObject>
 
-#include "ui/session/session.h"
+#include "ui/session/watch.h"
 
 namespace dimhem::ui {
 
@@ -13,15 +13,13 @@ class MeasuringWatch final : public QObject {
 
 public:
     explicit MeasuringWatch(Session& session, QObject* parent = nullptr);
-    ~MeasuringWatch() override { cancel_.cancel(); }
-    bool isUpToDate() const { return !running_; }
+    bool isUpToDate() const { return watch_.isUpToDate(); }
 
 private:
     void look();
 
     Session& session_;
-    base::CancelSource cancel_;
-    bool running_ = false;
+    Watch watch_;
 };
 
 }  // namespace dimhem::ui

@@ -12,7 +12,7 @@ constexpr int pauseMs = 300;
 }  // namespace
 
 NoiseWatch::NoiseWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::atOnce, this) {
+    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
     connect(&watch_, &Watch::due, this, &NoiseWatch::start);
     const auto later = [this] {
         watch_.cancel();
@@ -47,11 +47,10 @@ void NoiseWatch::start() {
     watch_.run(
         [renderer = session_.sharedRenderer(), document = session_.document(), correction](
             const base::CancelToken& token) { return task::maskedNoise(*renderer, document, correction, token); },
-        [this, correction](std::optional<task::MaskedNoise> noise) {
-            if (session_.isOpen() && session_.selectedCorrection() == correction && !watch_.isCancelled()) {
-                noise_ = std::move(noise);
-                Q_EMIT changed();
-            }
+        [this, correction](base::Result<std::optional<task::MaskedNoise>> noise) {
+            if (!noise || session_.selectedCorrection() != correction) return;
+            noise_ = std::move(*noise);
+            Q_EMIT changed();
         });
 }
 

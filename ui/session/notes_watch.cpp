@@ -21,8 +21,8 @@ NotesWatch::NotesWatch(Session& session, QObject* parent)
     : QObject(parent),
       session_(session),
       memory_(std::make_shared<task::NotesMemory>()),
-      watch_(session, pauseMs, Watch::Again::afterPause, this),
-      easeWatch_(session, easePauseMs, Watch::Again::afterPause, this) {
+      watch_(session, pauseMs, this),
+      easeWatch_(session, easePauseMs, this) {
     connect(&watch_, &Watch::due, this, &NotesWatch::start);
     connect(&easeWatch_, &Watch::due, this, &NotesWatch::startEase);
     connect(&session_, &Session::opened, this, [this] {
@@ -65,10 +65,10 @@ void NotesWatch::start() {
          memory = memory_](const base::CancelToken& token) {
             return std::pair(document, task::notesOf(*renderer, document, token, memory.get()));
         },
-        [this](std::pair<document::DocumentPtr, std::vector<task::Note>> found) {
-            if (watch_.isCancelled()) return;
-            notedOf_ = found.first;
-            notes_ = std::move(found.second);
+        [this](base::Result<std::pair<document::DocumentPtr, std::vector<task::Note>>> found) {
+            if (!found) return;
+            notedOf_ = found->first;
+            notes_ = std::move(found->second);
             show();
             easeWatch_.soon();
         });
@@ -89,12 +89,12 @@ void NotesWatch::startEase() {
             }
             return eased;
         },
-        [this, shown](const std::vector<std::optional<double>>& eased) {
-            if (easeWatch_.isCancelled()) return;
+        [this, shown](const base::Result<std::vector<std::optional<double>>>& eased) {
+            if (!eased) return;
             for (Item& item : items_) {
                 const auto at = std::ranges::find(shown, item.note);
                 const auto index = static_cast<std::size_t>(at - shown.begin());
-                if (index < eased.size()) item.easePct = eased[index];
+                if (index < eased->size()) item.easePct = (*eased)[index];
             }
             Q_EMIT changed();
         });

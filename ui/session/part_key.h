@@ -1,8 +1,9 @@
-// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V, D and W for the last three.
+// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V, D and W for those after; none beyond.
 #pragma once
 
 #include <QString>
 #include <algorithm>
+#include <string_view>
 
 #include "core/mask/registry.h"
 
@@ -11,7 +12,8 @@ namespace dimhem::ui {
 inline QString partKey(const mask::ShapeKind& kind) {
     const auto kinds = mask::shapeKinds();
     const auto place = std::ranges::find(kinds, &kind) - kinds.begin();
-    return QString(QChar("1234567890VDW"[place]));
+    constexpr std::string_view keys = "1234567890VDW";
+    return place < std::ssize(keys) ? QString(QChar(keys[static_cast<std::size_t>(place)])) : QString();
 }
 
 }  // namespace dimhem::ui

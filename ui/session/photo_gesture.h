@@ -20,6 +20,7 @@ struct PhotoDrag {
 
 struct PhotoGesture {
     QString hint;                                 // what to do, in a few words
+    QString asker;                                // whose it is, for the control that shows it; may be empty
     bool marksArea = false;                       // the rectangle dragged over is drawn
     bool stays = false;                           // for any number of drags, until it is given up
     std::function<void(const PhotoDrag&)> moved;  // from the press on; may be empty

@@ -11,7 +11,7 @@ constexpr int pauseMs = 60;
 }  // namespace
 
 ProbeWatch::ProbeWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, Watch::Again::atOnce, this) {
+    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
     connect(&watch_, &Watch::due, this, &ProbeWatch::start);
     connect(&session_, &Session::opened, this, [this] {
         readings_.clear();
@@ -36,8 +36,9 @@ void ProbeWatch::start() {
             }
             return readings;
         },
-        [this](std::vector<std::optional<task::ProbeReading>> readings) {
-            readings_ = std::move(readings);
+        [this](base::Result<std::vector<std::optional<task::ProbeReading>>> readings) {
+            if (!readings) return;
+            readings_ = std::move(*readings);
             Q_EMIT changed();
         });
 }

@@ -53,6 +53,8 @@ void Session::forgetWhatIsShown() {
     ++opening_;
     running_.reset();
     correction_ = part_ = hoveredPart_ = 0;
+    alsoCorrections_.clear();
+    alsoParts_.clear();
     look_ = Look::result;
     against_ = {};
     shownState_.reset();
@@ -101,7 +103,7 @@ void Session::edit(const QString& stepName, const Change& change) {
 void Session::commit(DocumentPtr next, const QString& stepName) {
     if (document::weightOf(*next) > mask::mostWeight) {
         history_->dropPreview();
-        say(tr("The document holds as much painting as it can, so this was not done; delete some to go on."));
+        warn(tr("The document holds as much painting as it can, so this was not done; delete some to go on."));
         return changed();
     }
     history_->commit(std::move(next), stepName.toStdString());
@@ -118,6 +120,7 @@ Gesture Session::begin(GestureSettings settings) {
     running.stepName = std::move(settings.stepName);
     running.interrupted = std::move(settings.interrupted);
     running.hidesGrips = settings.hidesGrips;
+    running.takeBack = std::move(settings.takeBack);
     running_ = std::move(running);
     if (running_->hidesGrips) Q_EMIT viewChanged();
     return Gesture(*this, running_->number);
@@ -176,18 +179,33 @@ QString Session::redoName() const {
 }
 
 void Session::undo() {
-    if (!isOpen()) return;
-    endGesture();  // what was in hand is what is taken back
+    if (!isOpen() || takeLastPressBack()) return;
+    if (running_) {
+        // What was in hand is what is taken back: by the step it becomes, or by having been given up.
+        const bool wasShown = document() != running_->base;
+        const std::size_t steps = history_->position();
+        endGesture();
+        if (wasShown && history_->position() == steps) return;
+    }
     if (!canUndo()) return;
+    const DocumentPtr before = document();
     history_->undo();
+    selectWhatCame(*before);
     changed();
+}
+
+bool Session::takeLastPressBack() {
+    const auto takeBack = running_ ? running_->takeBack : nullptr;
+    return takeBack && takeBack();
 }
 
 void Session::redo() {
     if (!isOpen()) return;
     endGesture();
     if (!canRedo()) return;
+    const DocumentPtr before = document();
     history_->redo();
+    selectWhatCame(*before);
     changed();
 }
 
@@ -201,8 +219,30 @@ QStringList Session::stepNames() const {
 void Session::goToStep(int step) {
     if (!isOpen() || step < 0) return;
     endGesture();
+    const DocumentPtr before = document();
     history_->goTo(static_cast<std::size_t>(step));
+    selectWhatCame(*before);
     changed();
+}
+
+// Corrections that are back are selected; else parts of the one worked on that are.
+void Session::selectWhatCame(const Document& before) {
+    QList<Id> corrections;
+    for (const CorrectionPtr& now : document()->corrections) {
+        if (!findCorrection(before, now->id)) corrections.append(now->id);
+    }
+    if (!corrections.isEmpty()) return selectCorrections(corrections, corrections.front());
+    for (const CorrectionPtr& now : document()->corrections) {
+        const Correction* was = findCorrection(before, now->id);
+        QList<mask::PartId> parts;
+        for (const mask::PartPtr& part : now->mask.parts) {
+            if (!mask::findPart(was->mask, part->id)) parts.append(part->id);
+        }
+        if (parts.isEmpty()) continue;
+        selectCorrection(now->id);
+        selectParts(parts, parts.front());
+        return;
+    }
 }
 
 const Correction* Session::correction() const {
@@ -232,6 +272,7 @@ void Session::takeUpBrings() {
     const auto* painted = selected ? dynamic_cast<const mask::Brush*>(selected->shape.get()) : nullptr;
     if (!painted) return;
     mask::BrushSettings brush = brush_;
+    if (painted->strokes().empty()) brush.removes = brush.holds = false;  // what was set for another is not meant here
     const auto strokes = painted->strokes();
     const auto last = std::find_if(strokes.rbegin(), strokes.rend(),
                                    [](const mask::StrokePtr& stroke) { return !stroke->brush().removes; });
@@ -251,6 +292,7 @@ void Session::selectCorrection(Id id) {
     if (isOpen()) endGesture();
     correction_ = id;
     part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    alsoParts_.clear();
     hoveredPart_ = 0;
     Q_EMIT selectionChanged();
     Q_EMIT viewChanged();
@@ -263,11 +305,42 @@ void Session::selectPart(mask::PartId id) {
     Q_EMIT selectionChanged();
 }
 
+QList<Id> Session::selectedCorrections() const {
+    QList<Id> ids;
+    if (!isOpen()) return ids;
+    for (const CorrectionPtr& one : document()->corrections) {
+        if (one->id == correction_ || alsoCorrections_.contains(one->id)) ids.append(one->id);
+    }
+    return ids;
+}
+
+QList<mask::PartId> Session::selectedParts() const {
+    QList<mask::PartId> ids;
+    if (!correction()) return ids;
+    for (const mask::PartPtr& one : correction()->mask.parts) {
+        if (one->id == part_ || alsoParts_.contains(one->id)) ids.append(one->id);
+    }
+    return ids;
+}
+
+void Session::selectCorrections(const QList<Id>& ids, Id workedOn) {
+    alsoCorrections_ = QSet<Id>(ids.begin(), ids.end());
+    selectCorrection(workedOn);
+    Q_EMIT alsoSelectedChanged();
+}
+
+void Session::selectParts(const QList<mask::PartId>& ids, mask::PartId workedOn) {
+    alsoParts_ = QSet<mask::PartId>(ids.begin(), ids.end());
+    selectPart(workedOn);
+    Q_EMIT alsoSelectedChanged();
+}
+
 void Session::addCorrection(mask::Mask mask, const QString& stepName) {
     endGesture();
     const int after = indexOf(*document(), correction_);
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
     const Added added = withNewCorrection(*document(), index);
+    if (added.id == 0) return sayFull();
     Document numbered = *added.document;
     for (mask::PartPtr& part : mask.parts) {
         mask::Part own = *part;
@@ -283,13 +356,23 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
     Q_EMIT viewChanged();
 }
 
+// What the hand goes on with: a brush, else the last part.
+static mask::PartId partToPaint(const Correction& correction) {
+    const auto& parts = correction.mask.parts;
+    const auto brush = std::ranges::find_if(
+        parts, [](const mask::PartPtr& part) { return &part->shape->kind() == &mask::Brush::kindInfo; });
+    if (brush != parts.end()) return (*brush)->id;
+    return parts.empty() ? 0 : parts.back()->id;
+}
+
 void Session::addFromStarter(const document::Starter& starter) {
     endGesture();
     const int after = indexOf(*document(), correction_);
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
     const Added added = document::withStarter(*document(), starter, index);
+    if (added.id == 0) return sayFull();
     correction_ = added.id;
-    part_ = 0;
+    part_ = partToPaint(*findCorrection(*added.document, added.id));
     commit(added.document, tr("starter %1").arg(QString::fromStdString(starter.name)));
     if (const auto brush = document::brushFor(starter, renderer().photo().size())) setBrush(*brush);
     keepSelectionValid();
@@ -297,15 +380,20 @@ void Session::addFromStarter(const document::Starter& starter) {
     Q_EMIT viewChanged();
 }
 
-void Session::duplicateCorrection() {
-    if (!correction()) return;
+void Session::duplicateCorrections() {
+    const QList<Id> ids = selectedCorrections();
+    if (ids.isEmpty()) return;
     endGesture();
-    const Added added = withCopyOfCorrection(*document(), correction_);
-    correction_ = added.id;
-    part_ = 0;
-    commit(added.document, tr("duplicate correction"));
-    Q_EMIT selectionChanged();
-    Q_EMIT viewChanged();
+    DocumentPtr next = document();
+    QList<Id> copies;
+    for (const Id id : ids) {
+        const Added added = withCopyOfCorrection(*next, id);
+        if (added.id == 0) return sayFull();
+        next = added.document;
+        copies.append(added.id);
+    }
+    commit(next, ids.size() == 1 ? tr("duplicate correction") : tr("duplicate corrections"));
+    selectCorrections(copies, copies.front());
 }
 
 void Session::addPart(const mask::ShapeKind& kind) {
@@ -328,6 +416,7 @@ void Session::addPart(const mask::ShapeKind& kind) {
                                 : narrows  ? mask::Combine::overlap
                                            : mask::Combine::add;
     const Added added = withNewPart(*document(), correction_, shape, usual);
+    if (added.id == 0) return sayFull();
     part_ = added.id;
     commit(added.document, step);
     Q_EMIT selectionChanged();
@@ -489,15 +578,29 @@ void Session::setPointer(const std::optional<PointerColours>& colours) {
     Q_EMIT pointerChanged();
 }
 
+void Session::sayFull() {
+    warn(tr("There are as many of these as a document can hold, so this was not done; remove some to go on."));
+}
+
 void Session::sayOfStep(const QString& sentence) {
     const auto takeBack = [this, made = step(), document = opening_] {
         if (isOpen() && opening_ == document && step() == made) undo();
     };
-    Q_EMIT said(sentence, tr("Undo"), takeBack, true);
+    say(sentence, tr("Undo"), takeBack);
 }
 
 void Session::say(const QString& sentence, const QString& actionName, std::function<void()> action) {
-    Q_EMIT said(sentence, actionName, action, !action);
+    Q_EMIT said({Message::Rank::remark, sentence, actionName, std::move(action)});
+}
+
+void Session::warn(const base::Error& error) {
+    const QString sentence = QString::fromStdString(error.message);
+    // Who has stopped it knows.
+    error.code == base::ErrorCode::cancelled ? say(sentence) : warn(sentence);
+}
+
+void Session::warn(const QString& sentence, const QString& actionName, std::function<void()> action) {
+    Q_EMIT said({Message::Rank::warning, sentence, actionName, std::move(action)});
 }
 
 }  // namespace dimhem::ui

@@ -4,7 +4,9 @@
 // renders nothing and touches no file: see FrameThread and DocumentJobs.
 #pragma once
 
+#include <QList>
 #include <QObject>
+#include <QSet>
 #include <QString>
 #include <functional>
 #include <optional>
@@ -14,9 +16,11 @@
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
 #include "core/task/save.h"
+#include "ui/session/background.h"
 #include "ui/session/bringing.h"
 #include "ui/session/gesture.h"
 #include "ui/session/look.h"
+#include "ui/session/message.h"
 #include "ui/session/photo_gesture.h"
 #include "ui/session/pointer_colours.h"
 
@@ -32,6 +36,9 @@ class Session final : public QObject {
 
 public:
     explicit Session(QObject* parent = nullptr);
+
+    // Where all work away from the window's thread is done.
+    Background& background() { return background_; }
 
     // The open document. All of these need isOpen().
     bool isOpen() const { return history_.has_value(); }
@@ -58,10 +65,13 @@ public:
         std::function<void()> interrupted = {};
         std::optional<EditTarget> target = {};
         bool hidesGrips = false;
+        // Of several presses: takes the last one back. False where there is none to take back.
+        std::function<bool()> takeBack = {};
     };
     Gesture begin(GestureSettings settings);
     void endGesture();  // the one in hand, if any
     bool hasGesture() const { return running_.has_value(); }
+    bool takeLastPressBack();  // of a gesture of several; false where there is none
     // The thread colour of a correction, chosen for a version by what lies under its mask: becomes part of that step.
     void takeThreadColour(const document::DocumentPtr& version, document::Id correction, int threadColour);
     // What an adjustment has measured in the photo (its tables): becomes part of each version in which it has not.
@@ -84,11 +94,17 @@ public:
     const mask::Part* part() const;                  // null: none selected
     void selectCorrection(document::Id id);
     void selectPart(mask::PartId id);
+    // Several may be selected together with the one that is worked on; in the order in which they act. What can be done
+    // to several is done to all of them (several.h).
+    QList<document::Id> selectedCorrections() const;
+    QList<mask::PartId> selectedParts() const;
+    void selectCorrections(const QList<document::Id>& ids, document::Id workedOn);
+    void selectParts(const QList<mask::PartId>& ids, mask::PartId workedOn);
 
     // Adding, with the selection moved to what was added.
     void addCorrection(mask::Mask mask, const QString& stepName);
     void addFromStarter(const document::Starter& starter);  // takes its brush as well
-    void duplicateCorrection();
+    void duplicateCorrections();  // all that are selected
     void addPart(const mask::ShapeKind& kind);
 
     // Looking.
@@ -155,9 +171,13 @@ public:
     void countReading(int by) { readings_ += by; }
     bool isReading() const { return readings_ > 0; }
 
-    // A sentence for the person, in the bar over the photo, with something to do about it where there is.
+    // A sentence for the person, in the bar over the photo, with something to do about it where there is: a remark, which
+    // passes, or an error or a question, which stays until it is answered.
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
-    // The same of the step just made, with the offer to take it back while nothing has been done after it.
+    void warn(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
+    void warn(const base::Error& error);
+    void sayFull();  // that a document can hold no more of what was to be added
+    // A remark of the step just made, with the offer to take it back while nothing has been done after it.
     void sayOfStep(const QString& sentence);
 
 Q_SIGNALS:
@@ -166,13 +186,14 @@ Q_SIGNALS:
     void threadColourChanged();
     void measured();        // what an adjustment has measured became part of the versions; documentChanged follows
     void pictureChanged();  // any version, also in the middle of a gesture
-    void selectionChanged();
+    void selectionChanged();      // what is worked on
+    void alsoSelectedChanged();  // what is selected with it
     void viewChanged();
     void brushChanged();
     void askedChanged();
     void pointerChanged();
     void savedChanged();
-    void said(const QString& sentence, const QString& actionName, const std::function<void()>& action, bool passes);
+    void said(const dimhem::ui::Message& message);
 
 private:
     friend class Gesture;
@@ -183,12 +204,14 @@ private:
         QString stepName;
         std::function<void()> interrupted;
         bool hidesGrips = false;
+        std::function<bool()> takeBack;
     };
     void showPreview(document::DocumentPtr next);
     void finishGesture(document::DocumentPtr next, const QString& stepName);  // an empty name: the gesture's own
     void commit(document::DocumentPtr next, const QString& stepName);
     void forgetWhatIsShown();
     void keepSelectionValid();
+    void selectWhatCame(const document::Document& before);
     render::View workingView() const;
     void takeUpBrings();
     void changed();
@@ -201,6 +224,8 @@ private:
     int readings_ = 0;
     document::Id correction_ = 0;
     mask::PartId part_ = 0;
+    QSet<document::Id> alsoCorrections_;
+    QSet<mask::PartId> alsoParts_;
     mask::PartId hoveredPart_ = 0;
     render::MaskView maskView_ = render::MaskView::none;
     double tintOpacity_ = 0.6, changeGain_ = 4;
@@ -218,6 +243,7 @@ private:
     std::optional<PhotoGesture> asked_;
     std::optional<render::Glare> glare_;
     std::optional<PointerColours> pointer_;
+    Background background_;  // the last: nothing runs any more when the rest goes
 };
 
 }  // namespace dimhem::ui

@@ -1,22 +1,23 @@
 #include "ui/session/small_pictures.h"
 
 #include "core/image/tiles.h"
-#include "ui/session/background.h"
 #include "ui/session/frame_thread.h"
 
 namespace dimhem::ui {
 
 namespace {
 
+constexpr int pauseMs = 40;
 constexpr int sidePx = 150;  // at least this long, where the photo is
 
-PictureSet make(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id selected) {
+PictureSet make(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id selected,
+                const base::CancelToken& cancel) {
     const base::Size photo = renderer.photo().size();
     const int level = image::levelOfLeastSide(photo, sidePx);
     const mask::Area all{base::rectOf(image::levelSize(photo, level)), level};
     render::Comparison asItWas;
     asItWas.allOff = true;
-    const render::Sequence before(document, asItWas), after(document, {});
+    const render::Sequence before(document, asItWas, cancel), after(document, {}, cancel);
     PictureSet set;
     set.photo = imageOf(*renderer.display(before, {}, all));
     set.result = imageOf(*renderer.display(after, {}, all));
@@ -37,14 +38,12 @@ PictureSet make(const render::Renderer& renderer, const document::DocumentPtr& d
 
 }  // namespace
 
-SmallPictures::SmallPictures(Session& session, QObject* parent) : QObject(parent), session_(session) {
-    pause_.setSingleShot(true);
-    pause_.setInterval(40);
-    connect(&pause_, &QTimer::timeout, this, &SmallPictures::start);
-    const auto soon = [this] { pause_.start(); };
-    connect(&session_, &Session::opened, this, soon);
-    connect(&session_, &Session::documentChanged, this, soon);
-    connect(&session_, &Session::selectionChanged, this, soon);
+SmallPictures::SmallPictures(Session& session, QObject* parent)
+    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    connect(&watch_, &Watch::due, this, &SmallPictures::start);
+    connect(&session_, &Session::opened, &watch_, &Watch::later);
+    connect(&session_, &Session::documentChanged, &watch_, &Watch::later);
+    connect(&session_, &Session::selectionChanged, &watch_, &Watch::later);
 }
 
 void SmallPictures::start() {
@@ -52,21 +51,15 @@ void SmallPictures::start() {
         pictures_ = {};
         return;
     }
-    if (running_) {
-        again_ = true;
-        return;
-    }
-    running_ = true;
-    again_ = false;
-    runInBackground(
-        this,
+    watch_.run(
         [renderer = session_.sharedRenderer(), document = session_.document(),
-         selected = session_.selectedCorrection()] { return make(*renderer, document, selected); },
-        [this](PictureSet set) {
-            running_ = false;
-            pictures_ = std::move(set);
+         selected = session_.selectedCorrection()](const base::CancelToken& token) {
+            return make(*renderer, document, selected, token);
+        },
+        [this](base::Result<PictureSet> set) {
+            if (!set) return;  // those that were made before stay
+            pictures_ = std::move(*set);
             Q_EMIT changed();
-            if (again_) start();
         });
 }
 

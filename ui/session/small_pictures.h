@@ -4,9 +4,8 @@
 #include <QHash>
 #include <QImage>
 #include <QObject>
-#include <QTimer>
 
-#include "ui/session/session.h"
+#include "ui/session/watch.h"
 
 namespace dimhem::ui {
 
@@ -22,7 +21,7 @@ class SmallPictures final : public QObject {
 public:
     explicit SmallPictures(Session& session, QObject* parent = nullptr);
     const PictureSet& pictures() const { return pictures_; }
-    bool isUpToDate() const { return !running_ && !again_ && !pause_.isActive(); }
+    bool isUpToDate() const { return watch_.isUpToDate(); }
 
 Q_SIGNALS:
     void changed();
@@ -32,9 +31,7 @@ private:
 
     Session& session_;
     PictureSet pictures_;
-    QTimer pause_;
-    bool running_ = false;
-    bool again_ = false;
+    Watch watch_;
 };
 
 }  // namespace dimhem::ui

@@ -4,7 +4,7 @@
 
 #include <QObject>
 
-#include "ui/session/latest_job.h"
+#include "ui/session/latest.h"
 #include "ui/session/session.h"
 
 namespace dimhem::ui {
@@ -20,7 +20,7 @@ private:
     void look();
 
     Session& session_;
-    LatestJob job_{this};
+    Latest job_{session_.background(), this};
 };
 
 }  // namespace dimhem::ui

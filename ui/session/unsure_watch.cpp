@@ -21,13 +21,13 @@ void UnsureWatch::look() {
     if (!region) return;
     job_.request(
         [region, renderer = session_.sharedRenderer(), document = session_.document(),
-         correction = session_.selectedCorrection()] {
-            const render::Sequence sequence(document, {});
-            return std::pair(region, region->unsurePlaces(*renderer->maskContext(sequence, correction)));
+         correction = session_.selectedCorrection()](const base::CancelToken& token) {
+            const render::Sequence sequence(document, {}, token);
+            return region->unsurePlaces(*renderer->maskContext(sequence, correction));
         },
-        [this](std::pair<std::shared_ptr<const mask::Region>, std::vector<mask::Region::UnsurePlace>> found) {
-            if (found.first != asked_) return;
-            places_ = std::move(found.second);
+        [this, region](base::Result<std::vector<mask::Region::UnsurePlace>> found) {
+            if (!found || region != asked_) return;
+            places_ = std::move(*found);
             Q_EMIT changed();
         });
 }

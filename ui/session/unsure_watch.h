@@ -4,7 +4,7 @@
 #include <QObject>
 
 #include "core/mask/region.h"
-#include "ui/session/latest_job.h"
+#include "ui/session/latest.h"
 #include "ui/session/session.h"
 
 namespace dimhem::ui {
@@ -25,7 +25,7 @@ private:
     void look();
 
     Session& session_;
-    LatestJob job_{this};
+    Latest job_{session_.background(), this};
     std::shared_ptr<const mask::Region> asked_;
     std::vector<mask::Region::UnsurePlace> places_;
 };

@@ -2,19 +2,11 @@
 
 namespace dimhem::ui {
 
-Watch::Watch(const Session& session, int pauseMs, Again again, QObject* owner)
-    : QObject(owner), session_(session), mode_(again) {
+Watch::Watch(Session& session, int pauseMs, QObject* owner)
+    : QObject(owner), session_(session), newest_(session.background(), this) {
     pause_.setSingleShot(true);
     pause_.setInterval(pauseMs);
-    connect(&pause_, &QTimer::timeout, this, &Watch::dueNow);
-}
-
-void Watch::dueNow() {
-    if (running_) {
-        again_ = true;
-    } else {
-        Q_EMIT due();
-    }
+    connect(&pause_, &QTimer::timeout, this, &Watch::due);
 }
 
 void Watch::soon() {
@@ -26,13 +18,13 @@ void Watch::later() {
 }
 
 void Watch::cancel() {
-    cancel_.cancel();
+    newest_.cancel();
 }
 
 void Watch::repeat() {
-    if (!running_) return;
-    cancel_.cancel();
-    again_ = true;
+    if (!isRunning()) return;
+    newest_.cancel();
+    pause_.start();
 }
 
 }  // namespace dimhem::ui

@@ -29,7 +29,7 @@ TEST(ParallelFor, StopsWhenCancelled) {
 
 TEST(ParallelFor, CallsTheDelayHookBeforeEachItem) {
     std::atomic<int> delayed = 0;
-    parallelFor(16, {3, [&](std::size_t) { ++delayed; }}, {}, [&](std::size_t) { EXPECT_GT(delayed, 0); });
+    parallelForAll(16, {3, [&](std::size_t) { ++delayed; }}, {}, [&](std::size_t) { EXPECT_GT(delayed, 0); });
     EXPECT_EQ(delayed, 16);
 }
 

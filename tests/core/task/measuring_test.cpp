@@ -150,7 +150,7 @@ TEST(Measuring, StopsWhereItIsTold) {
     base::CancelSource stop;
     stop.cancel();
     const document::DocumentPtr document = documentWith(everywhere);
-    EXPECT_EQ(withAllMeasured(rendererOf(photo), document, stop.token()), document);
+    EXPECT_THROW((void)withAllMeasured(rendererOf(photo), document, stop.token()), base::Cancelled);
     EXPECT_TRUE(firstUnmeasured(*document));
 }
 

@@ -1,0 +1,26 @@
+// Areas that reach beyond the photo: what lies on it is worked out, and the nearest pixel of its edge stands for the rest.
+#pragma once
+
+#include <algorithm>
+
+#include "core/mask/coverage.h"
+
+namespace dimhem::mask {
+
+// The part of an area that lies on the photo; of one that lies beside it, the nearest pixels of its edge.
+inline Area onPhoto(base::Size photo, const Area& area) {
+    const base::Size size = image::levelSize(photo, area.level);
+    const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
+    return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
+            area.level};
+}
+
+// From the values on the photo to those of the whole area.
+inline image::Plane<float> extended(const image::Plane<float>& from, const base::Rect& inside, const base::Rect& area) {
+    return image::planeOf(area.size(), [&](int x, int y) {
+        return from.row(std::clamp(area.y0 + y, inside.y0, inside.y1 - 1) - inside.y0)[static_cast<std::size_t>(
+            std::clamp(area.x0 + x, inside.x0, inside.x1 - 1) - inside.x0)];
+    });
+}
+
+}  // namespace dimhem::mask

@@ -1,0 +1,115 @@
+#include "ui/panel/sequence_model.h"
+
+#include "ui/control/theme.h"
+#include "ui/session/key_table.h"
+#include "ui/session/several.h"
+
+namespace dimhem::ui {
+
+SequenceModel::SequenceModel(Session& session, const SmallPictures& pictures, QObject* parent)
+    : QAbstractListModel(parent), session_(session), pictures_(pictures) {}
+
+int SequenceModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() || !isOpen_ ? 0 : static_cast<int>(ids_.size()) + 2;
+}
+
+document::Id SequenceModel::idOf(int row) const {
+    return row > 0 && row <= ids_.size() ? ids_[row - 1] : 0;
+}
+
+int SequenceModel::rowOf(document::Id id) const {
+    return static_cast<int>(ids_.indexOf(id)) + 1;
+}
+
+QList<document::Id> SequenceModel::idsOf(const QList<int>& rows) const {
+    QList<document::Id> ids;
+    for (const int row : rows) {
+        if (idOf(row)) ids.append(idOf(row));
+    }
+    return ids;
+}
+
+const document::Correction* SequenceModel::correctionAt(int row) const {
+    const document::Id id = idOf(row);
+    return id && session_.isOpen() ? document::findCorrection(*session_.document(), id) : nullptr;
+}
+
+QVariant SequenceModel::data(const QModelIndex& index, int role) const {
+    if (!session_.isOpen() || index.row() >= rowCount()) return {};
+    const document::Correction* correction = correctionAt(index.row());
+    const bool isPhoto = index.row() == 0;
+    const QString name = correction ? QString::fromStdString(correction->name) : isPhoto ? tr("Photo") : tr("Result");
+    switch (role) {
+        case Qt::DisplayRole:
+        case Qt::EditRole: return name;
+        case Qt::AccessibleTextRole:
+            if (!correction) return name;
+            return correction->enabled ? tr("%1, on").arg(name) : tr("%1, off").arg(name);
+        case Qt::CheckStateRole:
+            if (!correction) return {};
+            return correction->enabled ? Qt::Checked : Qt::Unchecked;
+        case Qt::DecorationRole: {
+            const PictureSet& set = pictures_.pictures();
+            return correction ? set.corrections.value(correction->id) : isPhoto ? set.photo : set.result;
+        }
+        case Qt::ToolTipRole:
+            if (!correction) return name;
+            return tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl or "
+                      "Shift and a click select several.")
+                .arg(name, keyText("on-off"));
+        case detailRole: {
+            if (correction) return tr("%1 %").arg(correction->strengthPct, 0, 'f', 0);
+            const base::Size size = session_.renderer().photo().size();
+            return isPhoto ? tr("%1 × %2").arg(size.width).arg(size.height) : QString();
+        }
+        case threadRole: return correction ? threadColour(correction->threadColour) : QColor();
+        case isWorkedOnRole:
+            return correction ? correction->id == session_.selectedCorrection()
+                              : isPhoto && session_.selectedCorrection() == 0;
+        default: return {};
+    }
+}
+
+bool SequenceModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    const document::Id id = idOf(index.row());
+    if (!id) return false;
+    if (role == Qt::EditRole) {
+        const std::string name = value.toString().trimmed().toStdString();
+        if (name.empty()) return false;
+        session_.edit(tr("rename correction"), [&](const document::Document& d) {
+            return document::withCorrection(d, id, [&](document::Correction& c) { c.name = name; });
+        });
+        return true;
+    }
+    if (role != Qt::CheckStateRole) return false;
+    const bool on = value.toInt() == Qt::Checked;
+    session_.edit(on ? tr("switch correction on") : tr("switch correction off"), [&](const document::Document& d) {
+        return withEach(d, togetherWith(session_, id), [on](document::Correction& c) { c.enabled = on; });
+    });
+    return true;
+}
+
+Qt::ItemFlags SequenceModel::flags(const QModelIndex& index) const {
+    const auto item = Qt::ItemIsEnabled | Qt::ItemNeverHasChildren;
+    if (idOf(index.row()))
+        return item | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsUserCheckable | Qt::ItemIsDragEnabled;
+    return index.row() == 0 ? item | Qt::ItemIsSelectable : item;
+}
+
+void SequenceModel::refresh() {
+    QList<document::Id> now;
+    if (session_.isOpen()) {
+        for (const auto& correction : session_.document()->corrections) now.append(correction->id);
+    }
+    // Rows that stay are not built anew: one may be in the middle of a double click, or of being named.
+    if (now == ids_ && session_.isOpen() == isOpen_) {
+        if (isOpen_) Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, 0));
+        return;
+    }
+    beginResetModel();
+    ids_ = now;
+    isOpen_ = session_.isOpen();
+    endResetModel();
+}
+
+}  // namespace dimhem::ui
