@@ -17,12 +17,19 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr std::string_view mark = ".dimhem-";  // then six letters, and nothing more
+constexpr std::string_view lockEnding = ".lock";
+constexpr std::string_view lockMark = "dim-hem: this file locks the one being written beside it\n";  // then its name
 constexpr std::size_t randomLetters = 6;
 constexpr std::size_t mostNameBytes = 200;  // of the target's own name; file systems take 255 in all
 
-bool isTemporaryName(const std::string& name) {
+bool isTemporaryName(std::string_view name) {
     const std::size_t tail = mark.size() + randomLetters;
     return name.size() > tail + 1 && name.front() == '.' && name.compare(name.size() - tail, mark.size(), mark) == 0;
+}
+
+// What a lock file says must stand in it to the letter.
+std::string lockText(std::string_view temporary) {
+    return std::string(lockMark) + std::string(temporary) + "\n";
 }
 
 fs::path folderOf(const fs::path& file) {
@@ -50,10 +57,20 @@ void syncFolder(const fs::path& folder) {
 void removeStaleFiles(const fs::path& folder) {
     std::error_code ignored;
     for (fs::directory_iterator entry(folder, ignored), end; entry != end; entry.increment(ignored)) {
-        if (!isTemporaryName(entry->path().filename().string())) continue;
-        const int fd = ::open(entry->path().c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
+        const std::string name = entry->path().filename().string();
+        if (!name.ends_with(lockEnding)) continue;
+        const std::string temporary = name.substr(0, name.size() - lockEnding.size());
+        if (!isTemporaryName(temporary)) continue;
+        const int fd = ::open(entry->path().c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
         if (fd < 0) continue;
-        if (::flock(fd, LOCK_EX | LOCK_NB) == 0) ::unlink(entry->path().c_str());
+        const std::string wanted = lockText(temporary);
+        std::string text(wanted.size() + 1, '\0');
+        const ssize_t got = ::read(fd, text.data(), text.size());
+        text.resize(got > 0 ? static_cast<std::size_t>(got) : 0);
+        if (text == wanted && ::flock(fd, LOCK_EX | LOCK_NB) == 0) {
+            ::unlink((folder / temporary).c_str());
+            ::unlink(entry->path().c_str());
+        }
         ::close(fd);
     }
 }
@@ -66,7 +83,7 @@ Result<PendingFile> PendingFile::create(const fs::path& target, const WriteRules
     file.target_ = *end;
     file.rules_ = rules;
     removeStaleFiles(folderOf(file.target_));
-    // Between its making and its locking another program may take the file for stale: then another is made.
+    // A name may be taken already: then another is tried.
     for (int tries = 0; tries < 100 && !file.lock_; ++tries) {
         if (auto made = file.makeTemporary(); !made) return tl::unexpected(made.error());
     }
@@ -76,23 +93,41 @@ Result<PendingFile> PendingFile::create(const fs::path& target, const WriteRules
     return file;
 }
 
+// The lock first, and what it says once it is locked: until then it is nobody's, and never taken for stale.
 Result<void> PendingFile::makeTemporary() {
-    const std::string name = target_.filename().string().substr(0, mostNameBytes);
-    const std::string path = (folderOf(target_) / ("." + name + std::string(mark) + someLetters())).string();
-    const int fd = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666);  // less what the umask takes
-    if (fd < 0) return errno == EEXIST ? Result<void>() : failure(errno);
+    const std::string name = "." + target_.filename().string().substr(0, mostNameBytes) + std::string(mark) + someLetters();
+    const fs::path path = folderOf(target_) / name, lockPath = path.string() + std::string(lockEnding);
+    const int lock = ::open(lockPath.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0600);
+    if (lock < 0) return errno == EEXIST ? Result<void>() : failure(errno);
+    lock_.reset(::fdopen(lock, "r+b"));
     temporary_ = path;
+    const std::string text = lockText(name);
+    const bool locked = ::flock(lock, LOCK_EX | LOCK_NB) == 0 &&
+                        ::write(lock, text.data(), text.size()) == static_cast<ssize_t>(text.size());
+    const int fd = locked ? ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0666)  // less the umask
+                          : -1;
+    if (fd < 0) {
+        const int why = errno;
+        ::unlink(lockPath.c_str());
+        temporary_.clear();
+        lock_.reset();
+        return why == EEXIST ? Result<void>() : failure(why);
+    }
     stream_.reset(::fdopen(fd, "w+b"));
-    struct stat made {};
-    if (::flock(fd, LOCK_EX | LOCK_NB) == 0 && ::fstat(fd, &made) == 0 && made.st_nlink > 0)
-        lock_.reset(::fdopen(::fcntl(fd, F_DUPFD_CLOEXEC, 0), "rb"));
     return {};
+}
+
+void PendingFile::removeTemporary() {
+    ::unlink(temporary_.c_str());
+    ::unlink((temporary_.string() + std::string(lockEnding)).c_str());
+    temporary_.clear();
+    lock_.reset();
 }
 
 PendingFile::~PendingFile() {
     if (temporary_.empty()) return;
     stream_.reset();
-    ::unlink(temporary_.c_str());
+    removeTemporary();
 }
 
 Result<void> PendingFile::write(std::span<const std::uint8_t> bytes) {
@@ -118,8 +153,7 @@ Result<void> PendingFile::commit() {
     // While it was written, the name may have come to lead to the photo.
     if (const auto end = writableTarget(asked_, rules_); !end) return tl::unexpected(end.error());
     if (::rename(temporary_.c_str(), target_.c_str()) != 0) return failure(errno);
-    temporary_.clear();
-    lock_.reset();
+    removeTemporary();  // of which the lock alone is left
     syncFolder(folderOf(target_));
     return {};
 }

@@ -1,7 +1,8 @@
 // A file on its way: written beside its place under another name, put there by commit() once all of it is on the disk.
 //
-// Destroyed without a commit, it leaves nothing. A program that was killed leaves its temporary file; the next one that
-// writes into the folder, or opens a document there, removes it: what nobody holds a lock on (flock) is stale.
+// Destroyed without a commit, it leaves nothing. A program that was killed leaves its temporary file, and beside it the
+// file that locked it, which names it; the next one that writes into the folder, or opens a document there, removes both
+// where nobody holds that lock (flock) any more. A file that no such lock names is somebody else's, whatever its name.
 #pragma once
 
 #include <cstdint>
@@ -42,8 +43,9 @@ private:
 
     std::filesystem::path asked_, target_, temporary_;
     WriteRules rules_;
+    void removeTemporary();
     Stream stream_;
-    Stream lock_;  // the same open file; held until the end, so that nobody takes the file for stale
+    Stream lock_;  // held until the end
 };
 
 // Removes the temporary files that programs which were killed have left in a folder.

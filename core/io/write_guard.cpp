@@ -77,7 +77,8 @@ Result<fs::path> writableTarget(const fs::path& path, const WriteRules& rules) {
     }
     for (const KeptFile& kept : rules.keep) {
         struct stat known {};
-        if (kept.path.empty() || ::stat(kept.path.c_str(), &known) != 0 || !sameFile(target, known)) continue;
+        const bool isThere = !kept.path.empty() && ::stat(kept.path.c_str(), &known) == 0 && sameFile(target, known);
+        if (!isThere && !(kept.held && kept.held->is(target))) continue;
         return fail(ErrorCode::unwritable, path,
                     quoted(path) + " is " + kept.what + ": choose another name. Nothing was changed.");
     }

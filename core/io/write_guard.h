@@ -9,13 +9,17 @@
 #include <vector>
 
 #include "core/base/error.h"
+#include "core/io/held_file.h"
 
 namespace dimhem::io {
 
-// A file that is not to be written over, with what it is in a few words: "the photo itself, which is never changed".
+// A file that is not to be written over, with what it is in a few words: "the photo itself, which is never changed". What
+// has been read is known by being kept open, not by asking its path again: it may have been moved onto the very name
+// that is written to.
 struct KeptFile {
     std::filesystem::path path;
     std::string what;
+    std::shared_ptr<const HeldFile> held = nullptr;  // null: it is known by its path alone
 };
 
 struct WriteRules {

@@ -7,7 +7,9 @@ namespace dimhem::task {
 io::WriteRules saveRules(const Opened& opened, const document::Document& version, bool replaceReadOnly) {
     io::WriteRules rules;
     rules.replaceReadOnly = replaceReadOnly;
-    rules.keep.push_back({opened.photoPath, "the photo itself, which is never changed"});
+    rules.keep.push_back({opened.photoPath, "the photo itself, which is never changed", opened.photoFile});
+    for (const auto& file : opened.otherFiles)
+        rules.keep.push_back({{}, "a picture that the document uses, which is never changed", file});
     // Where a copy is packed inside, the file it was taken from may still be there.
     if (!version.photo.path.empty())
         rules.keep.push_back({opened.documentPath.parent_path() / version.photo.path,

@@ -43,9 +43,10 @@ document::PhotoLink linkTo(const fs::path& photoPath, io::Bytes bytes, base::Siz
     return {photoPath.string(), false, io::sha256(bytes), size};
 }
 
-Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Workers& workers,
-                         const io::Reading& reading) {
+Result<Opened> openPhoto(const fs::path& path, std::shared_ptr<const io::HeldFile> file, io::Bytes bytes,
+                         const base::Workers& workers, const io::Reading& reading) {
     Opened opened;
+    opened.photoFile = std::move(file);
     opened.photoPath = plain(path);
     if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, reading); !ok)
         return tl::unexpected(ok.error());
@@ -55,22 +56,25 @@ Result<Opened> openPhoto(const fs::path& path, io::Bytes bytes, const base::Work
     return opened;
 }
 
-Result<std::vector<std::uint8_t>> readLinkedPhoto(const fs::path& path) {
-    auto bytes = io::readFile(path);
-    if (bytes || bytes.error().code != ErrorCode::notFound) return bytes;
+Result<std::shared_ptr<const io::HeldFile>> linkedPhoto(const fs::path& path) {
+    auto file = io::HeldFile::open(path);
+    if (file || file.error().code != ErrorCode::notFound) return file;
     return base::fail(ErrorCode::notFound, path,
                       "The photo of this document, \"" + path.filename().string() + "\", is no longer where it was.");
 }
 
 // From the document itself, else, for one written by hand, from beside it.
-std::optional<std::vector<std::uint8_t>> readMatteFile(const io::StoredDocument& stored, const fs::path& documentPath,
+std::optional<std::vector<std::uint8_t>> readMatteFile(const io::StoredDocument& stored, Opened& opened,
                                                        const std::string& name) {
     for (const auto& [entry, bytes] : stored.mattes) {
         if (entry == name) return bytes;
     }
-    const fs::path place = documentPath.parent_path() / name;
-    if (!mayRead(place, documentPath.parent_path(), stateFolder())) return std::nullopt;
-    auto bytes = io::readFile(place);
+    const fs::path folder = opened.documentPath.parent_path(), place = folder / name;
+    if (!mayRead(place, folder, stateFolder())) return std::nullopt;
+    const auto file = io::HeldFile::open(place);
+    if (!file) return std::nullopt;
+    opened.otherFiles.push_back(*file);
+    auto bytes = (*file)->read();
     return bytes ? std::optional(std::move(*bytes)) : std::nullopt;
 }
 
@@ -88,7 +92,10 @@ Result<void> openPhotoOf(Opened& opened, document::Document& document, io::Store
         opened.hasOtherCopy = document.photo.packed;
         document.photo.packed = false;
         opened.photoPath = plain(photoInstead ? *photoInstead : path.parent_path() / document.photo.path);
-        const auto bytes = readLinkedPhoto(opened.photoPath);
+        const auto file = linkedPhoto(opened.photoPath);
+        if (!file) return tl::unexpected(file.error());
+        opened.photoFile = *file;
+        const auto bytes = (*file)->read();
         if (!bytes) return tl::unexpected(bytes.error());
         if (auto ok = decodeInto(opened, *bytes, opened.photoPath.filename().string(), workers, reading); !ok)
             return tl::unexpected(ok.error());
@@ -114,6 +121,7 @@ void openBackdropOf(Opened& opened, document::Document& document) {
                     : base::fail(ErrorCode::notFound, place,
                                  "it lies elsewhere, at " + io::quoted(place) + "; choose it once to have it read.");
     if (read) {
+        if (auto file = io::HeldFile::open(place)) opened.otherFiles.push_back(*file);
         *behind = std::move(*read);
     } else {
         behind->path = place.string();
@@ -135,7 +143,7 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
     std::string missing;
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
-        [&](const std::string& name) { return readMatteFile(stored, opened.documentPath, name); }, missing);
+        [&](const std::string& name) { return readMatteFile(stored, opened, name); }, missing);
     // One written by hand need not say what its adjustments measure.
     const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
     const auto measured = base::unlessCancelled("Opening was stopped.", [&]() -> Result<document::DocumentPtr> {
@@ -168,15 +176,22 @@ Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path&
 
 Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
                     const io::Reading& reading) {
-    const auto bytes = io::readFile(path);
-    if (!bytes) return tl::unexpected(bytes.error());
+    const auto file = io::HeldFile::open(path);
+    if (!file) return tl::unexpected(file.error());
     io::removeStaleFiles(plain(path).parent_path());  // of a run in this folder that was killed
-    if (!io::formatOf(*bytes) && io::looksLikeDocument(*bytes)) {
+    // What it is shows in its first bytes: a film is not read whole to be refused.
+    constexpr std::size_t enoughToTell = 4096;
+    const auto start = (*file)->firstBytes(enoughToTell);
+    if (!start) return tl::unexpected(start.error());
+    const bool isPhoto = io::formatOf(*start), isDocument = !isPhoto && io::looksLikeDocument(*start);
+    const auto bytes = isPhoto || isDocument || start->empty() ? (*file)->read() : start;
+    if (!bytes) return tl::unexpected(bytes.error());
+    if (isDocument) {
         auto stored = io::readDocument(path);
         if (!stored) return tl::unexpected(stored.error());
         return openStored(std::move(*stored), path, photoInstead, workers, reading);
     }
-    return openPhoto(path, *bytes, workers, reading);
+    return openPhoto(path, *file, *bytes, workers, reading);
 }
 
 }  // namespace dimhem::task

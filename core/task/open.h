@@ -8,6 +8,7 @@
 #include "core/document/document.h"
 #include "core/io/file_stamp.h"
 #include "core/io/format.h"
+#include "core/io/held_file.h"
 #include "core/render/photo_source.h"
 
 namespace dimhem::task {
@@ -17,6 +18,8 @@ struct Opened {
     std::filesystem::path documentPath;                            // empty for a bare photo
     std::optional<io::FileStamp> documentStamp;                    // of its file as it was read
     std::filesystem::path photoPath;                               // empty where the photo is packed into the document
+    std::shared_ptr<const io::HeldFile> photoFile;                 // as it was read; null where it is packed
+    std::vector<std::shared_ptr<const io::HeldFile>> otherFiles;   // pictures of mattes and of the backdrop
     std::shared_ptr<const std::vector<std::uint8_t>> packedPhoto;  // its file, where it is the photo in use; else null
     bool hasOtherCopy = false;     // the document's file holds a copy of its photo, but another was asked for
     bool differsFromFile = false;  // another photo was asked for than the document names, or unsaved work goes on

@@ -57,6 +57,19 @@ base::Result<void> mayReplace(const Opened& opened, const fs::path& path, const 
     return {};
 }
 
+// The photo the corrections were made on, wherever it lies now.
+base::Result<std::vector<std::uint8_t>> photoBytes(const Opened& opened, const document::Document& version) {
+    auto bytes = opened.photoFile ? opened.photoFile->read() : io::readFile(opened.photoPath);
+    if (!bytes) return bytes;
+    if (!version.photo.sha256.empty() && io::sha256(*bytes) != version.photo.sha256) {
+        return base::fail(base::ErrorCode::failed, opened.photoPath,
+                          io::quoted(opened.photoPath) +
+                              " has been written by another program since it was opened, so it was not packed; save "
+                              "without packing, or open it again. Nothing was changed.");
+    }
+    return bytes;
+}
+
 base::Result<Saved> saved(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
                           const SaveSettings& settings, const base::CancelToken& cancel) {
     const io::WriteRules rules = saveRules(opened, *version, settings.replaceReadOnly);
@@ -68,7 +81,7 @@ base::Result<Saved> saved(const Opened& opened, const document::DocumentPtr& ver
     if (!opened.photoPath.empty()) {
         written.photo.path = relativePath(opened.photoPath, path);
         if (settings.pack) {
-            auto bytes = io::readFile(opened.photoPath);
+            auto bytes = photoBytes(opened, *version);
             if (!bytes) return tl::unexpected(bytes.error());
             copy = std::make_shared<const std::vector<std::uint8_t>>(std::move(*bytes));
         }

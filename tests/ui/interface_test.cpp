@@ -350,7 +350,8 @@ TEST_F(Interface, StepsAreGoneBackToByName) {
     w.session().goToStep(0);
     EXPECT_TRUE(w.session().document()->corrections.empty());
     w.session().goToStep(static_cast<int>(names.size()) - 1);
-    EXPECT_EQ(w.session().correction() ? w.session().correction()->mask.parts.size() : 0, 0u) << "nothing is selected";
+    ASSERT_TRUE(w.session().correction()) << "what came back is selected";
+    EXPECT_EQ(w.session().correction()->mask.parts.size(), 2u);
     EXPECT_EQ(w.session().document()->corrections[0]->mask.parts.size(), 2u);
     EXPECT_FALSE(w.session().canRedo());
 }

@@ -51,6 +51,7 @@ void ItemList::select(const QList<int>& rows, int current) {
     selectionModel()->select(selection, QItemSelectionModel::ClearAndSelect);
     selectionModel()->setCurrentIndex(model()->index(current, 0), QItemSelectionModel::NoUpdate);
     isGiven_ = false;
+    isChosen_ = false;
     viewport()->update();
 }
 
@@ -65,13 +66,12 @@ int ItemList::wholeLength() const {
 
 void ItemList::selectionChanged(const QItemSelection& selected, const QItemSelection& deselected) {
     QListView::selectionChanged(selected, deselected);
-    if (isGiven_) return;
-    // Not from within: what is told may build the model anew.
-    QMetaObject::invokeMethod(this, &ItemList::tellChoice, Qt::QueuedConnection);
+    isChosen_ = isChosen_ || !isGiven_;
 }
 
+// At the end of each press and key, not later: what is shown by then would take its place.
 void ItemList::tellChoice() {
-    Q_EMIT chosen(selectedRows(), currentIndex().row());
+    if (std::exchange(isChosen_, false)) Q_EMIT chosen(selectedRows(), currentIndex().row());
 }
 
 bool ItemList::canMove(int row) const {
@@ -117,6 +117,7 @@ void ItemList::mousePressEvent(QMouseEvent* event) {
         pressedRow_ = indexAt(event->pos()).row();
     }
     QListView::mousePressEvent(event);
+    tellChoice();
 }
 
 void ItemList::mouseMoveEvent(QMouseEvent* event) {
@@ -134,6 +135,7 @@ void ItemList::mouseReleaseEvent(QMouseEvent* event) {
     if (!dropBefore_) {
         QListView::mouseReleaseEvent(event);
         pressedRow_ = -1;
+        tellChoice();
         return;
     }
     const int before = *dropBefore_, row = pressedRow_;
@@ -206,10 +208,15 @@ void ItemList::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Down:
         case Qt::Key_Home:
         case Qt::Key_End:
-        case Qt::Key_F2: QListView::keyPressEvent(event); return;
+        case Qt::Key_F2:
+            QListView::keyPressEvent(event);
+            tellChoice();
+            return;
         case Qt::Key_A:
-            if (event->modifiers() == Qt::ControlModifier) return selectAll();
-            break;
+            if (event->modifiers() != Qt::ControlModifier) break;
+            selectAll();
+            tellChoice();
+            return;
         default: break;
     }
     event->ignore();

@@ -59,6 +59,7 @@ private:
     std::optional<int> dropBefore_;  // while something is dragged
     QPoint draggedTo_;
     QTimer edgeScroll_;
+    bool isChosen_ = false;  // since it was told last
     bool isGiven_ = false;  // the selection comes from elsewhere: nothing is told of it
 };
 

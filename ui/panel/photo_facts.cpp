@@ -115,6 +115,7 @@ void PhotoFacts::choosePicture() {
             &session, [path] { return task::readBackdrop(path.toStdString()); },
             [&session](const base::Result<document::BackdropPicture>& picture) {
                 if (!picture) return session.warn(picture.error());
+                session.hold(picture->path);
                 task::rememberChosen(picture->path, task::stateFolder());
                 setBackdrop(session, *picture, tr("backdrop picture"));
             });

@@ -20,6 +20,7 @@ void takeMatte(const SettingsBuilder& b, const QString& path) {
     readInBackground(
         b.session, [path = path.toStdString()] { return task::readMatte(path); },
         [b](const std::shared_ptr<const mask::Matte>& matte) {
+            b.session.hold(matte->file());
             task::rememberChosen(matte->file(), task::stateFolder());
             editShape<mask::Matte>(b, QObject::tr("choose matte"), [&](const mask::Matte&) { return matte; });
         });

@@ -65,6 +65,11 @@ void Session::forgetWhatIsShown() {
     pointer_.reset();
 }
 
+void Session::hold(const std::filesystem::path& file) {
+    if (!isOpen()) return;
+    if (auto held = io::HeldFile::open(file)) origin_->otherFiles.push_back(*held);
+}
+
 QString Session::name() const {
     const auto& path = origin_->documentPath.empty() ? origin_->photoPath : origin_->documentPath;
     return QString::fromStdString(path.stem().string());

@@ -50,6 +50,8 @@ public:
     const render::Renderer& renderer() const { return *renderer_; }
     std::shared_ptr<const render::Renderer> sharedRenderer() const { return renderer_; }
     const task::Opened& origin() const { return *origin_; }
+    // A picture that was chosen since: kept open, so that nothing is ever written over it.
+    void hold(const std::filesystem::path& file);
     QString name() const;
     bool isSaved() const;
     void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path, const task::Saved& saved);

@@ -4,6 +4,7 @@
 
 #include <set>
 
+#include "core/adjust/registry.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
 #include "tests/support/documents.h"
@@ -37,6 +38,66 @@ TEST(Starter, KeepsWhatSuitsAnotherPhoto) {
     EXPECT_EQ(starter.brushSizePct, 5);
     EXPECT_EQ(brushFor(starter, {4000, 6000})->sizePx, 300);
     EXPECT_EQ(brushFor(starter, {4000, 6000})->strengthPct, 10);
+}
+
+// What was measured in one photo, or marked on it, says nothing of another: the starter's adjustments measure anew.
+TEST(Starter, HoldsNothingOfThePhotoItCameFrom) {
+    const DocumentPtr document = tests::documentOf("[{}]");
+    Correction correction = *document->corrections[0];
+    std::size_t filledIn = 0;
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
+        AdjustmentUse use{1, kind, true, adjust::startingSettings(*kind)};
+        for (std::size_t i = 0; i < kind->tables.size(); ++i) {
+            const adjust::TableSpec& table = kind->tables[i];
+            if (!table.measured && !table.ofThisPhoto) continue;
+            use.settings.tables[i].clear();
+            for (std::size_t row = 0; row < std::max<std::size_t>(1, table.leastRows); ++row) {
+                for (const base::ParamSpec& column : table.columns)
+                    use.settings.tables[i].push_back(column.neutral + column.step);
+            }
+            ++filledIn;
+        }
+        correction.adjustments.push_back(use);
+    }
+    EXPECT_GE(filledIn, 12u);
+    const Starter starter = starterOf(correction, {}, {1200, 800});
+    for (const AdjustmentUse& use : starter.correction->adjustments) {
+        const adjust::Settings neutral = adjust::neutralSettings(*use.kind);
+        for (std::size_t i = 0; i < use.kind->tables.size(); ++i) {
+            const adjust::TableSpec& table = use.kind->tables[i];
+            if (table.measured || table.ofThisPhoto)
+                EXPECT_EQ(use.settings.tables[i], neutral.tables[i]) << use.kind->id << " " << table.id;
+        }
+        if (use.kind->measure && std::ranges::any_of(use.kind->tables, &adjust::TableSpec::measured)) {
+            EXPECT_TRUE(adjust::lacksMeasuring(*use.kind, use.settings)) << use.kind->id;
+        }
+    }
+    // Which these are, said once more: places and measures, no others.
+    std::set<std::string> ofThePhoto;
+    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
+        for (const adjust::TableSpec& table : kind->tables) {
+            if (table.measured || table.ofThisPhoto)
+                ofThePhoto.insert(std::string(kind->id) + "/" + std::string(table.id));
+        }
+    }
+    for (const char* wanted : {"haze/near", "haze/far", "haze/distance", "haze/depths", "haze/measured",
+                               "line-fill/directions", "match-area/place", "match-area/own", "match-area/reference"})
+        EXPECT_TRUE(ofThePhoto.contains(wanted)) << wanted;
+    for (const char* unwanted : {"tone-curve/tone", "hue-bands/bands"}) EXPECT_FALSE(ofThePhoto.contains(unwanted));
+}
+
+TEST(Starter, IsNotAddedToADocumentThatIsFull) {
+    Document full = *tests::documentOf("[{}]");
+    full.corrections.assign(mostItems, full.corrections[0]);
+    const Starter starter = starterOf(*full.corrections[0], {}, {1200, 800});
+    const Added added = withStarter(full, starter, 0);
+    EXPECT_EQ(added.id, 0);
+    EXPECT_EQ(added.document->corrections.size(), mostItems);
+    Correction crowded = *full.corrections[0];
+    crowded.adjustments.assign(mostItems, {1, adjust::adjustmentKinds()[0], true,
+                                           adjust::startingSettings(*adjust::adjustmentKinds()[0])});
+    full.corrections = {std::make_shared<const Correction>(crowded)};
+    EXPECT_EQ(withNewAdjustment(full, crowded.id, *adjust::adjustmentKinds()[0]).id, 0);
 }
 
 TEST(Starter, ComesBackFromItsTextAsItWas) {

@@ -136,6 +136,34 @@ TEST(Ids, AreNeverGivenTwiceNotEvenAfterAnUndo) {
     }
 }
 
+namespace {
+
+// Each borrows the one before, twice: 2^n ways lead from the last to the first.
+std::string chainOf(int count) {
+    std::string text = R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [20, 20], "half-width": 20, "half-height": 20}]}})";
+    for (int id = 2; id <= count; ++id) {
+        const std::string part = R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
+        text += R"(, {"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" + part + ", " + part + "]}}";
+    }
+    return text + "]";
+}
+
+}  // namespace
+
+TEST(Borrowing, AsFarAsItGoesCostsNoMoreThanThereIs) {
+    const DocumentPtr chain = tests::documentOf(chainOf(2000));
+    EXPECT_TRUE(canBorrow(*chain, 2000, 1));
+    EXPECT_FALSE(canBorrow(*chain, 1, 2000));
+    EXPECT_EQ(borrowsItself(*chain), nullptr);
+    // A loop anywhere is found, and the one that is named lies in it.
+    const auto looped = withPart(*withNewPart(*chain, 700, std::make_shared<mask::BorrowedMask>(900), mask::Combine::add).document,
+                                 0, 0, [](mask::Part&) {});
+    const Correction* named = borrowsItself(*looped);
+    ASSERT_TRUE(named);
+    EXPECT_GE(named->id, 700);
+    EXPECT_LE(named->id, 900);
+}
+
 TEST(Borrowing, EndsWithTheCorrectionThatLends) {
     const DocumentPtr document = tests::documentOf(
         R"([{"id": 1}, {"id": 2, "mask": {"parts": [{"kind": "borrowed", "from": 1}, {"kind": "brush"}]}}])");

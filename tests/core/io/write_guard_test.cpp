@@ -122,15 +122,46 @@ TEST(PendingFile, ThoseOfProgramsThatWereKilledAreRemovedAndOthersAreLeft) {
     int status = 0;
     ::waitpid(child, &status, 0);
     ASSERT_EQ(status, 0);
-    ASSERT_EQ(filesIn(folder.path()), 1u) << "what a killed program leaves";
+    ASSERT_EQ(filesIn(folder.path()), 2u) << "what a killed program leaves, and its lock";
     auto running = PendingFile::create(folder / "other.tif", {});  // removes it, and has one of its own
     ASSERT_TRUE(running);
-    EXPECT_EQ(filesIn(folder.path()), 1u);
-    written(folder / ".hidden.dimhem-notes", std::string("a person's own"));
+    EXPECT_EQ(filesIn(folder.path()), 2u);
     removeStaleFiles(folder.path());
-    EXPECT_EQ(filesIn(folder.path()), 2u) << "one is being written, one is not ours";
+    EXPECT_EQ(filesIn(folder.path()), 2u) << "it is being written";
     ASSERT_TRUE(running->commit());
+    EXPECT_EQ(filesIn(folder.path()), 1u);
     EXPECT_TRUE(fs::exists(folder / "other.tif"));
+}
+
+// Whatever they are called, and even beside locks of the same name that say something else.
+TEST(PendingFile, FilesThatThisProgramDidNotMakeAreNeverRemoved) {
+    const TempFolder folder;
+    const std::string name = ".notes.dimhem-2026v1";
+    for (const std::string& text : {std::string(), std::string("a person's own"),
+                                    std::string("dim-hem: this file locks the one being written beside it\n.other\n")}) {
+        written(folder / name, std::string("notes"));
+        written(folder / (name + ".lock"), text);
+        removeStaleFiles(folder.path());
+        ASSERT_TRUE(PendingFile::create(folder / "out.png", {}));
+        EXPECT_TRUE(fs::exists(folder / name)) << text;
+        EXPECT_TRUE(fs::exists(folder / (name + ".lock"))) << text;
+    }
+}
+
+TEST(WriteGuard, KnowsAFileThatIsKeptOpenWhereverItIsMoved) {
+    const TempFolder folder;
+    const auto photo = written(folder / "photo.jpg", std::string("photo"));
+    WriteRules rules;
+    rules.keep.push_back({photo, "the photo itself", *HeldFile::open(photo)});
+    auto file = PendingFile::create(folder / "out.jpg", rules);
+    ASSERT_TRUE(file);
+    ASSERT_TRUE(file->write(std::vector<std::uint8_t>{1}));
+    fs::rename(photo, folder / "out.jpg");  // onto the very name, and its own path is free or another's
+    written(photo, std::string("another"));
+    const auto done = file->commit();
+    ASSERT_FALSE(done);
+    EXPECT_EQ(done.error().code, base::ErrorCode::unwritable);
+    EXPECT_EQ(text(folder / "out.jpg"), "photo");
 }
 
 TEST(PendingFile, VeryLongNamesAreWrittenToo) {

@@ -9,6 +9,7 @@
 #include "core/colour/srgb.h"
 #include "core/render/renderer.h"
 #include "tests/support/documents.h"
+#include "tests/support/memory.h"
 
 namespace dimhem::render {
 namespace {
@@ -167,4 +168,36 @@ TEST(HazeDepth, AnyPhotoHasOne) {
 }
 
 }  // namespace
+// Wide feathers and edge snap look far beyond a small photo; what lies there is the photo's edge, and costs nothing.
+TEST(HazeDepth, NeverWorksOnMoreThanThePhoto) {
+    for (const char* part : {R"({"kind": "haze-depth", "haze": [20, 40, 100, 100]})",
+                             R"({"kind": "region", "drags": [{"points": [[100, 380], [500, 380]]}]})"}) {
+        const auto document = tests::documentOf(std::string(R"([{"id": 1, "mask": {"parts": [)") + part +
+                                                R"(], "refine": {"feather": 1000, "edge-snap": 8}}}])");
+        const Renderer renderer(hazyPhoto(), std::make_shared<TileCache>(std::size_t{64} << 20));
+        const double megabytes =
+            tests::memoryTaken([&] { (void)coverageOf(renderer, document, {{0, 0, 640, 420}, 0}); });
+        EXPECT_LT(megabytes, 300) << part;
+    }
+}
+
+// Beyond the photo its edge goes on, on every level and in any piece.
+TEST(HazeDepth, BeyondThePhotoItsEdgeGoesOn) {
+    const Renderer renderer(hazyPhoto(), std::make_shared<TileCache>());
+    const auto document = masked("[20, 40, 100, 100]", R"(, "smooth": 0)");
+    for (const int level : {0, 2, 4}) {
+        const base::Size on = image::levelSize(size, level);
+        const mask::Area wide{{-30, -20, on.width + 25, on.height + 40}, level};
+        const auto whole = coverageOf(renderer, document, {base::rectOf(on), level}),
+                   around = coverageOf(renderer, document, wide);
+        for (int y = wide.rect.y0; y < wide.rect.y1; y += 3) {
+            for (int x = wide.rect.x0; x < wide.rect.x1; x += 3) {
+                const float edge = whole.row(std::clamp(y, 0, on.height - 1))[static_cast<std::size_t>(
+                    std::clamp(x, 0, on.width - 1))];
+                EXPECT_NEAR(around.row(y + 20)[static_cast<std::size_t>(x + 30)], edge, 1e-3) << level << " " << x << " " << y;
+            }
+        }
+    }
+}
+
 }  // namespace dimhem::render

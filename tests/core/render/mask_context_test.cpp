@@ -110,6 +110,20 @@ TEST(MaskContext, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
     EXPECT_EQ(tests::at(*coverageOf(renderer, forced.document, 0), 5, 5), 65535);
 }
 
+// 2^40 ways lead to the first mask: each is worked out once all the same.
+TEST(MaskContext, BorrowingCostsWhatItCoversHoweverOftenItIsDone) {
+    std::string text = R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [50, 50], "half-width": 60, "half-height": 40}]}})";
+    for (int id = 2; id <= 40; ++id) {
+        const std::string part = R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
+        text += R"(, {"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" + part + ", " + part +
+                R"(]}, "adjustments": [{"kind": "light", "exposure": 0.01}]})";
+    }
+    const auto document = tests::documentOf(text + "]");
+    const Renderer renderer = freshRenderer();
+    const auto first = coverageOf(renderer, document, 0), last = coverageOf(renderer, document, 39);
+    for (int y = 0; y < 100; y += 10) EXPECT_EQ(tests::at(*last, 50, y), tests::at(*first, 50, y)) << y;
+}
+
 TEST(MaskContext, AlphaMattesComeFromThePhoto) {
     const Renderer renderer = freshRenderer(4);  // alpha rises from left to right
     const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "matte", "source": "alpha"}]}}])");

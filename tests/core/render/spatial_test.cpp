@@ -284,4 +284,22 @@ TEST(ByCoverage, GroupsOfACorrectionAreAsCorrectionsOfTheirOwn) {
                                 tests::assembled(fresh(photo), apart, 0, 128, {1, {}})));
 }
 
+// A document may say any level; one finer than the photo's haze is worked out on, or beyond the coarsest there is, is held.
+TEST(SpatialLevels, FromADocumentAreHeldToThoseThatThePhotoHas) {
+    const auto hazy = [](int level) {
+        return tests::documentOf(R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "haze", "amount": 80,
+            "colour": [[80, 82, 88]], "measured": [[)" + std::to_string(level) + R"(, 0.1, 1, 0.05]]}]}])");
+    };
+    const auto photo = source({1900, 60});  // hazeSide is 1500: level 1
+    const auto pictureOf = [&](int level) {
+        const Renderer renderer(photo, std::make_shared<TileCache>());
+        return tests::assembled(renderer, hazy(level), 2, 128, {});
+    };
+    const image::EncodedPlanes right = pictureOf(1);
+    EXPECT_TRUE(tests::sameBits(pictureOf(0), right));
+    EXPECT_TRUE(tests::sameBits(pictureOf(image::maxLevel), pictureOf(photo->levels() - 1)));
+    const Renderer renderer(photo, std::make_shared<TileCache>());
+    EXPECT_FALSE(tests::sameBits(right, tests::assembled(renderer, tests::documentOf("[]"), 2, 128, {}))) << "it acts";
+}
+
 }  // namespace dimhem::render

@@ -84,6 +84,43 @@ TEST(Carried, FollowsMarkedLines) {
     EXPECT_GT(tests::rmsInHole(other, whole, hole), 0.2);
 }
 
+// The lines' directions are worked out once for each pixel of the hole, however many lines pass it.
+TEST(Carried, CanBeStoppedAndIsTheSameWhicheverWayAMarkIsDrawn) {
+    const auto value = [](int x, int y) { return 0.5 + 0.4 * std::sin(0.35 * (x - 0.5 * y)); };
+    const image::EncodedPlanes whole = tests::pictureOf(size, value);
+    const Hole hole = holeOf(size, tests::disc(80, 70, 40));
+    image::EncodedPlanes one = copyOf(whole), other = copyOf(whole);
+    const Mark along{{60, 30}, {110, 130}}, back{{110, 130}, {60, 30}};
+    int pauses = 0;
+    fillAlong(one, hole, {&along, 1}, 0.5, Elsewhere::membrane, [&] { ++pauses; });
+    fillAlong(other, hole, {&back, 1}, 0.5);
+    EXPECT_LT(tests::rmsInHole(one, other, hole), 1e-4);
+    EXPECT_GE(pauses, 2 * size.height) << "once a row at least";
+    for (int stop = 0; stop < pauses; stop += 17) {
+        image::EncodedPlanes stopped = copyOf(whole);
+        int left = stop;
+        const auto pause = [&] {
+            if (left-- == 0) throw std::runtime_error("stopped");
+        };
+        EXPECT_THROW(fillAlong(stopped, hole, {&along, 1}, 0.5, Elsewhere::membrane, pause), std::runtime_error);
+        EXPECT_EQ(tests::rmsInHole(stopped, whole, hole), 0) << "nothing half is left";
+    }
+}
+
+// Every direction there is, by marks at each angle: the half of a doubled angle is that angle.
+TEST(Carried, MarksOfAnyAngleAreFollowed) {
+    for (int degrees = 0; degrees < 180; degrees += 12) {
+        const double angle = degrees * 3.14159265358979 / 180, c = std::cos(angle), s = std::sin(angle);
+        const image::EncodedPlanes whole =
+            tests::pictureOf(size, [&](int x, int y) { return 0.5 + 0.4 * std::sin(0.3 * (c * y - s * x)); });
+        const Hole hole = holeOf(size, tests::disc(80, 70, 25));
+        image::EncodedPlanes filled = copyOf(whole);
+        const Mark mark{{80 - 30 * c, 70 - 30 * s}, {80 + 30 * c, 70 + 30 * s}};
+        fillAlong(filled, hole, {&mark, 1}, 0.5);
+        EXPECT_LT(tests::rmsInHole(filled, whole, hole), 0.08) << degrees;
+    }
+}
+
 TEST(Carried, WithoutADirectionItIsAsSmoothAsWhatIsAround) {
     const image::EncodedPlanes slope = tests::pictureOf(size, [](int x, int y) { return 0.2 + 0.002 * x + 0.001 * y; });
     const Hole hole = holeOf(size, tests::disc(70, 60, 20));
