@@ -12,6 +12,7 @@
 #include "cli/probe_report.h"
 #include "cli/report.h"
 #include "core/adjust/white_balance.h"
+#include "core/base/nearest_word.h"
 #include "core/document/edits.h"
 #include "core/document/json_schema.h"
 #include "core/image/limits.h"
@@ -26,58 +27,32 @@ namespace dimhem::cli {
 
 namespace {
 
-constexpr std::string_view usage =
-    R"(hem: local corrections without a window
-
-  hem render DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--long-side PX] [--photo FILE]
-             [--over-backdrop] [--replace]
-      Writes the finished picture; the format follows from the name (.jpg .png .tif).
-  hem mask DOCUMENT --correction NAME -o FILE [--photo FILE] [--replace]
-      Writes a correction's mask as a 16-bit grey picture (.png .tif).
-  hem save DOCUMENT -o FILE.dimhem [--pack] [--photo FILE] [--replace]
-      Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the
-      photo inside.
-  hem measure DOCUMENT --correction NAME --adjustment KIND -o FILE.dimhem [--place X0,Y0,X1,Y1] [--leave 0..100]
-              [--photo FILE] [--replace]
-      Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: the
-      balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the noise,
-      the steps, the grain, the haze, the gains of a shadow, the colour of a veil.
-  hem check DOCUMENT [--correction NAME] [--json] [--photo FILE]
-      How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,
-      and how much of the edge could not be measured. As JSON also the colours under each mask before and after, what
-      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it; those
-      of two corrections against each other only where all are checked.
-  hem probe DOCUMENT (--at X,Y [--size 1|3|5|15|51] | --place X0,Y0,X1,Y1 | --correction NAME) [--json]
-            [--photo FILE]
-      The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of 255, L*a*b*,
-      chroma and hue, the spread about the mean, and the CIEDE2000 difference.
-  hem neutral FILE --place X0,Y0,X1,Y1 [--leave 0..100] [--json] [--photo FILE]
-      The white balance that makes a place neutral, but for --leave % of its cast.
-  hem info FILE [--json] [--photo FILE]
-      What a photo or document holds.
-  hem schema
-      The JSON Schema of documents.
-
-  --photo FILE   the document's photo, where it is no longer in its place
-  --replace      also a write-protected file, or a document with a copy of another photo inside
-  The photo itself, its backdrop and its mattes are never written over.
-)";
-
 struct WrongUsage {
     std::string message;
 };
 
+std::string didYouMean(std::string_view typed, std::span<const std::string_view> known) {
+    const std::string_view nearest = base::nearestWord(typed, known);
+    return nearest.empty() ? std::string() : " Did you mean " + std::string(nearest) + "?";
+}
+
 // The words of a command: one input file, and options, most of which take a value.
 class Arguments {
 public:
-    explicit Arguments(std::span<const std::string_view> words) {
+    // `switches` take no value, `valued` take one.
+    Arguments(std::span<const std::string_view> words, std::span<const std::string_view> switches,
+              std::span<const std::string_view> valued) {
         for (std::size_t i = 0; i < words.size(); ++i) {
             const std::string_view word = words[i];
             if (!word.starts_with("-")) {
                 if (!input_.empty()) throw WrongUsage{"Only one input file is taken."};
                 input_ = word;
-            } else if (word == "--json" || word == "--pack" || word == "--over-backdrop" || word == "--replace") {
+            } else if (std::ranges::find(switches, word) != switches.end()) {
                 options_.push_back({word, {}});
+            } else if (std::ranges::find(valued, word) == valued.end()) {
+                std::vector<std::string_view> known(switches.begin(), switches.end());
+                known.insert(known.end(), valued.begin(), valued.end());
+                throw WrongUsage{std::string(word) + " is not an option of this command." + didYouMean(word, known)};
             } else if (i + 1 < words.size()) {
                 options_.push_back({word, words[++i]});
             } else {
@@ -85,14 +60,6 @@ public:
             }
         }
         if (input_.empty()) throw WrongUsage{"The input file is missing."};
-    }
-
-    void allow(std::initializer_list<std::string_view> names) const {
-        for (const auto& option : options_) {
-            if (std::find(names.begin(), names.end(), option.name) == names.end()) {
-                throw WrongUsage{std::string(option.name) + " is not an option of this command."};
-            }
-        }
     }
 
     const std::string& input() const { return input_; }
@@ -154,8 +121,7 @@ std::optional<image::SampleType> depthOf(const Arguments& arguments) {
     }
 }
 
-int render(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& err) {
-    arguments.allow({"-o", "--depth", "--quality", "--photo", "--over-backdrop", "--long-side", "--replace"});
+int render(const Arguments& arguments, const base::CancelToken& stopped, std::ostream&, std::ostream& err) {
     const std::string output = arguments.need("-o");
     task::ExportSettings settings;
     settings.type = depthOf(arguments);
@@ -171,8 +137,7 @@ int render(const Arguments& arguments, const base::CancelToken& stopped, std::os
     return 0;
 }
 
-int mask(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& err) {
-    arguments.allow({"-o", "--correction", "--photo", "--replace"});
+int mask(const Arguments& arguments, const base::CancelToken& stopped, std::ostream&, std::ostream& err) {
     const std::string output = arguments.need("-o"), name = arguments.need("--correction");
     const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
@@ -187,10 +152,9 @@ int mask(const Arguments& arguments, const base::CancelToken& stopped, std::ostr
     return done ? 0 : failed(done.error(), err);
 }
 
-int save(const Arguments& arguments, std::ostream& err) {
-    arguments.allow({"-o", "--pack", "--photo", "--replace"});
+int save(const Arguments& arguments, const base::CancelToken& stopped, std::ostream&, std::ostream& err) {
     const std::filesystem::path output = arguments.need("-o");
-    const auto opened = openInput(arguments, err);
+    const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
     task::SaveSettings settings;
     settings.pack = arguments.has("--pack");
@@ -198,7 +162,7 @@ int save(const Arguments& arguments, std::ostream& err) {
     if (const auto owner = io::ownerOf(task::lockFileFor(task::stateFolder(), output)))
         err << "hem: " << output.filename() << " is open in a window (process " << owner->process
             << "), which will ask before it saves over this.\n";
-    const auto done = task::save(*opened, opened->document, output, settings);
+    const auto done = task::save(*opened, opened->document, output, settings, stopped);
     return done ? 0 : failed(done.error(), err);
 }
 
@@ -227,7 +191,6 @@ std::optional<base::Rect> placeOf(const Arguments& arguments) {
 }
 
 int measure(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
-    arguments.allow({"-o", "--correction", "--adjustment", "--place", "--leave", "--photo", "--replace"});
     const std::string name = arguments.need("--correction"), kind = arguments.need("--adjustment");
     const std::filesystem::path output = arguments.need("-o");
     const task::MeasuredPlace from{placeOf(arguments), arguments.number("--leave", 0, 100).value_or(0) / 100.0};
@@ -251,7 +214,7 @@ int measure(const Arguments& arguments, const base::CancelToken& stopped, std::o
         document::findAdjustment(*document::findCorrection(**version, correction->id), use->id);
     task::SaveSettings settings;
     settings.replaceReadOnly = settings.replaceCopy = arguments.has("--replace");
-    const auto done = task::save(*opened, *version, output, settings);
+    const auto done = task::save(*opened, *version, output, settings, stopped);
     if (!done) return failed(done.error(), err);
     if (now->settings == use->settings) err << "hem: Nothing else was found there: the settings are as they were.\n";
     for (std::size_t i = 0; i < now->settings.values.size(); ++i)
@@ -260,7 +223,6 @@ int measure(const Arguments& arguments, const base::CancelToken& stopped, std::o
 }
 
 int check(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
-    arguments.allow({"--correction", "--json", "--photo"});
     const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
     std::optional<document::Id> only;
@@ -292,7 +254,6 @@ std::optional<document::Probe> probeOf(const Arguments& arguments) {
 }
 
 int probe(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
-    arguments.allow({"--at", "--size", "--place", "--correction", "--json", "--photo"});
     const auto place = probeOf(arguments);
     const auto name = arguments.find("--correction");
     if (place.has_value() == name.has_value())
@@ -316,7 +277,6 @@ int probe(const Arguments& arguments, const base::CancelToken& stopped, std::ost
 }
 
 int neutral(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
-    arguments.allow({"--place", "--leave", "--json", "--photo"});
     const task::MeasuredPlace from{placeOf(arguments), arguments.number("--leave", 0, 100).value_or(0) / 100.0};
     if (!from.place) throw WrongUsage{"--place is missing."};
     const auto opened = openInput(arguments, err, stopped);
@@ -339,40 +299,155 @@ int neutral(const Arguments& arguments, const base::CancelToken& stopped, std::o
     return 0;
 }
 
-int info(const Arguments& arguments, std::ostream& out, std::ostream& err) {
-    arguments.allow({"--json", "--photo"});
-    const auto opened = openInput(arguments, err);
+int info(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
+    const auto opened = openInput(arguments, err, stopped);
     if (!opened) return failed(opened.error(), err);
     out << (arguments.find("--json") ? jsonReport(*opened) : textReport(*opened));
     return 0;
+}
+
+struct Verb {
+    std::string_view name, words, says, example;
+    std::vector<std::string_view> switches, valued;  // options without a value, and with one
+    int (*run)(const Arguments&, const base::CancelToken&, std::ostream& out, std::ostream& err);
+};
+
+std::span<const Verb> verbs() {
+    static const Verb all[] = {
+        {"render",
+         "DOCUMENT -o FILE [--depth 8|16|32] [--quality 1..100] [--long-side PX] [--photo FILE]\n"
+         "             [--over-backdrop] [--replace]",
+         "      Writes the finished picture; the format follows from the name (.jpg .png .tif).\n",
+         "hem render terrace.dimhem -o terrace.jpg --quality 92",
+         {"--over-backdrop", "--replace"},
+         {"-o", "--depth", "--quality", "--photo", "--long-side"},
+         render},
+        {"mask",
+         "DOCUMENT --correction NAME -o FILE [--photo FILE] [--replace]",
+         "      Writes a correction's mask as a 16-bit grey picture (.png .tif).\n",
+         "hem mask terrace.dimhem --correction Sky -o sky.png",
+         {"--replace"},
+         {"-o", "--correction", "--photo"},
+         mask},
+        {"save",
+         "DOCUMENT -o FILE.dimhem [--pack] [--photo FILE] [--replace]",
+         "      Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the\n"
+         "      photo inside.\n",
+         "hem save by-hand.json -o terrace.dimhem --pack",
+         {"--pack", "--replace"},
+         {"-o", "--photo"},
+         save},
+        {"measure",
+         "DOCUMENT --correction NAME --adjustment KIND -o FILE.dimhem [--place X0,Y0,X1,Y1] [--leave 0..100]\n"
+         "              [--photo FILE] [--replace]",
+         "      Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: the\n"
+         "      balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the noise,\n"
+         "      the steps, the grain, the haze, the gains of a shadow, the colour of a veil.\n",
+         "hem measure terrace.dimhem --correction Wall --adjustment white-balance --place 40,60,90,110 -o terrace.dimhem",
+         {"--replace"},
+         {"-o", "--correction", "--adjustment", "--place", "--leave", "--photo"},
+         measure},
+        {"check",
+         "DOCUMENT [--correction NAME] [--json] [--photo FILE]",
+         "      How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,\n"
+         "      and how much of the edge could not be measured. As JSON also the colours under each mask before and after, what\n"
+         "      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it; those\n"
+         "      of two corrections against each other only where all are checked.\n",
+         "hem check terrace.dimhem --json",
+         {"--json"},
+         {"--correction", "--photo"},
+         check},
+        {"probe",
+         "DOCUMENT (--at X,Y [--size 1|3|5|15|51] | --place X0,Y0,X1,Y1 | --correction NAME) [--json]\n"
+         "            [--photo FILE]",
+         "      The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of 255, L*a*b*,\n"
+         "      chroma and hue, the spread about the mean, and the CIEDE2000 difference.\n",
+         "hem probe terrace.dimhem --at 640,400 --size 15",
+         {"--json"},
+         {"--at", "--size", "--place", "--correction", "--photo"},
+         probe},
+        {"neutral",
+         "FILE --place X0,Y0,X1,Y1 [--leave 0..100] [--json] [--photo FILE]",
+         "      The white balance that makes a place neutral, but for --leave % of its cast.\n",
+         "hem neutral terrace.jpg --place 40,60,90,110 --leave 20",
+         {"--json"},
+         {"--place", "--leave", "--photo"},
+         neutral},
+        {"info",
+         "FILE [--json] [--photo FILE]",
+         "      What a photo or document holds.\n",
+         "hem info terrace.dimhem --json",
+         {"--json"},
+         {"--photo"},
+         info},
+    };
+    return all;
+}
+
+constexpr std::string_view schemaSays = "  hem schema\n      The JSON Schema of documents. For example: hem schema > schema.json\n";
+
+void tell(const Verb& verb, std::ostream& out) {
+    out << "  hem " << verb.name << " " << verb.words << "\n"
+        << verb.says << "      For example: " << verb.example << "\n";
+}
+
+void tellAll(std::ostream& out) {
+    out << "hem: local corrections without a window\n\n";
+    for (const Verb& verb : verbs()) tell(verb, out);
+    out << schemaSays << "\n"
+        << "  --photo FILE   the document's photo, where it is no longer in its place\n"
+           "  --replace      also a write-protected file, or a document with a copy of another photo inside\n"
+           "  hem VERB --help tells of one of them. The photo itself, its backdrop and its mattes are never written over.\n";
+}
+
+const Verb& verbOf(std::string_view name) {
+    const auto found = std::ranges::find(verbs(), name, &Verb::name);
+    if (found != verbs().end()) return *found;
+    std::vector<std::string_view> known{"schema"};
+    for (const Verb& verb : verbs()) known.push_back(verb.name);
+    throw WrongUsage{"There is no command \"" + std::string(name) + "\"." + didYouMean(name, known)};
+}
+
+bool asksForHelp(std::string_view word) {
+    return word == "--help" || word == "-h";
+}
+
+int runVerb(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err,
+            const base::CancelToken& stopped) {
+    const auto rest = arguments.subspan(1);
+    const bool help = std::ranges::any_of(rest, asksForHelp);
+    if (arguments[0] == "schema") {
+        if (help) {
+            out << schemaSays;
+        } else {
+            out << document::documentSchema().dump(1) << "\n";
+        }
+        return 0;
+    }
+    const Verb& verb = verbOf(arguments[0]);
+    if (help) {
+        tell(verb, out);
+        return 0;
+    }
+    return verb.run(Arguments(rest, verb.switches, verb.valued), stopped, out, err);
 }
 
 }  // namespace
 
 int run(std::span<const std::string_view> arguments, std::ostream& out, std::ostream& err,
         const base::CancelToken& stopped) {
-    if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
-        (arguments.empty() ? err : out) << usage;
+    if (arguments.empty() || asksForHelp(arguments[0])) {
+        tellAll(arguments.empty() ? err : out);
         return arguments.empty() ? 2 : 0;
     }
-    if (arguments[0] == "schema") {
-        out << document::documentSchema().dump(1) << "\n";
-        return 0;
-    }
     try {
-        const Arguments rest(arguments.subspan(1));
-        if (arguments[0] == "render") return render(rest, stopped, err);
-        if (arguments[0] == "mask") return mask(rest, stopped, err);
-        if (arguments[0] == "save") return save(rest, err);
-        if (arguments[0] == "measure") return measure(rest, stopped, out, err);
-        if (arguments[0] == "check") return check(rest, stopped, out, err);
-        if (arguments[0] == "probe") return probe(rest, stopped, out, err);
-        if (arguments[0] == "neutral") return neutral(rest, stopped, out, err);
-        if (arguments[0] == "info") return info(rest, out, err);
-        throw WrongUsage{"There is no command \"" + std::string(arguments[0]) + "\"."};
+        return runVerb(arguments, out, err, stopped);
     } catch (const WrongUsage& wrong) {
         err << "hem: " << wrong.message << " See hem --help.\n";
         return 2;
+    } catch (const base::Cancelled&) {
+        err << "hem: It was stopped; no file was written.\n";
+        return 1;
     } catch (const std::bad_alloc&) {
         err << "hem: There is not enough memory for this.\n";
         return 1;

@@ -2,6 +2,8 @@
 
 #include <QCoreApplication>
 #include <QPointer>
+#include <chrono>
+#include <cstdlib>
 #include <thread>
 
 namespace dimhem::ui {
@@ -25,6 +27,9 @@ void onStopSignal(const sigset_t& stops, QObject& window, std::function<void()> 
                 if (window) end();
             },
             Qt::QueuedConnection);
+        // Whatever is being computed meanwhile: the unsaved work is in the journal long before.
+        std::this_thread::sleep_for(std::chrono::milliseconds(1800));
+        std::_Exit(0);
     }).detach();
 }
 

@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
-#include <numeric>
+
+#include "core/base/nearest_word.h"
 
 namespace dimhem::document {
 
@@ -12,31 +13,10 @@ using nlohmann::json;
 
 constexpr std::size_t mostWarnings = 20;
 
-// How many letters must be changed, added or left out to come from one word to the other (Levenshtein 1966).
-std::size_t distance(const std::string& a, const std::string& b) {
-    std::vector<std::size_t> row(b.size() + 1);
-    std::iota(row.begin(), row.end(), std::size_t{0});
-    for (std::size_t i = 0; i < a.size(); ++i) {
-        std::size_t corner = std::exchange(row[0], i + 1);
-        for (std::size_t j = 0; j < b.size(); ++j) {
-            const std::size_t changed = corner + (a[i] != b[j]);
-            corner = row[j + 1];
-            row[j + 1] = std::min({changed, row[j] + 1, row[j + 1] + 1});
-        }
-    }
-    return row.back();
-}
-
 std::string nearest(const std::string& word, const json& known) {
-    std::string best;
-    std::size_t least = word.size() / 2;  // less alike than that is another word
-    for (const auto& [name, value] : known.items()) {
-        if (const std::size_t d = distance(word, name); d <= least && d > 0) {
-            least = d - 1;
-            best = name;
-        }
-    }
-    return best;
+    std::vector<std::string_view> names;
+    for (const auto& member : known.items()) names.push_back(member.key());
+    return std::string(base::nearestWord(word, names));
 }
 
 // "corrections" and 2: "correction 3 (Sky)".

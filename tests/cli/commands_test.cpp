@@ -297,6 +297,75 @@ TEST(Hem, WarnsOfMembersThatNobodyKnows) {
     EXPECT_NE(done.err.find("\"strength\" is perhaps meant"), std::string::npos) << done.err;
 }
 
+TEST(Hem, TellsOfEachVerbWithAnExampleThatItUnderstands) {
+    const std::string all = hem({"--help"}).out;
+    for (const char* verb : {"render", "mask", "save", "measure", "check", "probe", "neutral", "info", "schema"}) {
+        const Outcome help = hem({verb, "--help"});
+        EXPECT_EQ(help.code, 0);
+        EXPECT_NE(help.out.find("hem " + std::string(verb)), std::string::npos) << verb;
+        EXPECT_NE(all.find(help.out), std::string::npos) << "the same words in the list of all";
+        const std::string lead = "For example: ";
+        const std::size_t at = help.out.find(lead);
+        ASSERT_NE(at, std::string::npos) << verb;
+        // The example is taken as it is, but that its files are not there.
+        std::istringstream words(help.out.substr(at + lead.size()));
+        std::vector<std::string> example;
+        for (std::string word; words >> word && word != ">";) example.push_back(word);
+        ASSERT_GE(example.size(), 2u);
+        EXPECT_EQ(example[0], "hem");
+        const Outcome done = hem({example.begin() + 1, example.end()});
+        EXPECT_EQ(done.code, std::string(verb) == "schema" ? 0 : 1) << verb << ": " << done.err;
+    }
+    EXPECT_EQ(hem({"render", "a.dimhem", "-h"}).code, 0) << "wherever it stands";
+}
+
+TEST(Hem, SaysWhichWordWasProbablyMeant) {
+    EXPECT_NE(hem({"rendre", "a.dimhem"}).err.find("Did you mean render?"), std::string::npos);
+    EXPECT_NE(hem({"chek", "a.dimhem"}).err.find("Did you mean check?"), std::string::npos);
+    EXPECT_NE(hem({"render", "a.dimhem", "--qualty", "90"}).err.find("Did you mean --quality?"), std::string::npos);
+    const Outcome far = hem({"xylophone", "a.dimhem"});
+    EXPECT_EQ(far.code, 2);
+    EXPECT_EQ(far.err.find("Did you mean"), std::string::npos);
+}
+
+// What cannot be written to the output is no success.
+TEST(Hem, OutputThatCannotBeWrittenIsAnExitCode) {
+    const std::string command = std::string(DIMHEM_HEM) + " schema > /dev/full 2> /dev/null";
+    EXPECT_NE(std::system(command.c_str()), 0);
+    EXPECT_EQ(std::system((std::string(DIMHEM_HEM) + " schema > /dev/null").c_str()), 0);
+}
+
+// A document of 9 KB that once kept it busy for longer than anybody waits.
+TEST(Hem, EndsWithinTwoSecondsOfBeingToldTo) {
+    const TempFolder folder;
+    std::string corrections;
+    for (int id = 1; id <= 60; ++id) {
+        const std::string part = id == 1 ? R"({"kind": "region", "drags": [{"points": [[300, 300], [900, 700]]}]})"
+                                         : R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
+        corrections += std::string(id == 1 ? "" : ", ") + R"({"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" +
+                       part + ", " + part + R"(]}, "adjustments": [{"kind": "noise", "luminance": 40}]})";
+    }
+    const std::string document =
+        tests::written(folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo +
+                                              R"("}, "corrections": [)" + corrections + "]}")
+            .string();
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::execl(DIMHEM_HEM, "hem", "render", document.c_str(), "-o", (folder / "out.png").c_str(), nullptr);
+        ::_exit(127);
+    }
+    ::usleep(700'000);
+    ::kill(child, SIGTERM);
+    int status = 0, waited = 0;
+    constexpr int stepMs = 50, mostMs = 20'000;  // two seconds on a machine that does nothing else
+    while (::waitpid(child, &status, WNOHANG) == 0 && waited < mostMs) {
+        ::usleep(stepMs * 1000);
+        waited += stepMs;
+    }
+    EXPECT_LT(waited, mostMs);
+    if (waited >= mostMs) ::kill(child, SIGKILL);
+}
+
 TEST(Hem, PrintsTheSchema) {
     const Outcome done = hem({"schema"});
     EXPECT_EQ(done.code, 0);

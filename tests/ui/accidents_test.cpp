@@ -5,6 +5,7 @@
 #include <QSettings>
 #include <QSpinBox>
 
+#include "core/adjust/light.h"
 #include "core/document/edits.h"
 #include "core/mask/outline.h"
 #include "core/mask/registry.h"
@@ -272,6 +273,51 @@ TEST_F(Drawn, AnOutlineIsNotLostByAPressBesideIt) {
     EXPECT_GT(points()[0].x, 350) << "the second press draws it anew";
     w.session().undo();
     EXPECT_EQ(points().size(), 4u);
+}
+
+TEST_F(Drawn, ANewOutlineIsDrawnWithoutASecondPress) {
+    drawSquare();
+    ASSERT_TRUE(w.settle());
+    QTest::mouseClick(w.find<QPushButton>("new-outline"), Qt::LeftButton);
+    EXPECT_TRUE(points().empty());
+    w.drag({{400, 350}, {450, 380}, {420, 440}, {380, 400}});
+    EXPECT_GE(points().size(), 3u);
+    w.session().undo();
+    w.session().undo();
+    EXPECT_EQ(points().size(), 4u);
+}
+
+// Of a document that is opened there is something true at once, told as what it is, and in the end what it must be.
+TEST_F(Accidents, OpeningShowsThePhotoThenItsCorrections) {
+    w.session().edit("light", [](const document::Document& d) {
+        const auto added = document::withNewCorrection(d, 0);
+        return document::withCorrection(*added.document, added.id, [](document::Correction& c) {
+            c.mask.startsEverywhere = true;
+            adjust::Settings settings = adjust::neutralSettings(adjust::light);
+            settings.values[0] = 1;
+            c.adjustments.push_back({99, &adjust::light, true, settings});
+        });
+    });
+    ui::FrameThread frames;
+    ui::ViewRequest request;
+    request.renderer = std::make_shared<const render::Renderer>(
+        w.session().origin().photo, std::make_shared<render::TileCache>());
+    request.frame = {w.session().document(), {}, 0, {0, 0, 640, 480}, {}};
+    request.isFirst = true;
+    request.overviewLevel = 1;
+    QStringList heard;
+    QObject context;
+    QObject::connect(&frames, &ui::FrameThread::tileReady, &context, [&](int level, const QRect&, const QImage& pixels) {
+        const QString tile = QString("%1 %2").arg(level).arg(pixels.pixelColor(3, 3).red() > 130 ? "corrected" : "photo");
+        if (heard.isEmpty() || heard.back() != tile) heard << tile;
+    });
+    QObject::connect(&frames, &ui::FrameThread::photoShown, &context, [&] { heard << "photo shown"; });
+    QObject::connect(&frames, &ui::FrameThread::correctionsShown, &context, [&] { heard << "corrections shown"; });
+    QObject::connect(&frames, &ui::FrameThread::finished, &context, [&] { heard << "finished"; });
+    frames.request(request);
+    ASSERT_TRUE(w.waitFor([&] { return heard.contains("finished"); }));
+    EXPECT_EQ(heard, (QStringList{"0 photo", "photo shown", "2 corrected", "corrections shown", "0 corrected", "finished"}))
+        << heard.join(", ").toStdString();
 }
 
 TEST_F(Drawn, PointsAreAddedMovedAndTakenAway) {

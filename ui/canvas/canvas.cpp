@@ -92,7 +92,16 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
     });
     connect(&frames_, &FrameThread::pointerRead, this, &Canvas::pointerRead);
     connect(&frames_, &FrameThread::failed, &session_, [this](const QString& sentence) { session_.warn(sentence); });
+    connect(&frames_, &FrameThread::photoShown, this, [this] {
+        if (without_ != Without::nothing) without_ = Without::corrections;
+        update();
+    });
+    connect(&frames_, &FrameThread::correctionsShown, this, [this] {
+        without_ = Without::nothing;
+        update();
+    });
     connect(&frames_, &FrameThread::finished, this, [this] {
+        without_ = Without::nothing;
         if (isUpToDate()) Q_EMIT renderingChanged(false);
     });
     connect(inset_, &Inset::wanted, this, [this](base::Point centre) {
@@ -118,6 +127,7 @@ void Canvas::restart() {
     viewport_.setPhoto(session_.renderer().photo().size());
     frame_.setOverview(firstLook_);
     firstLook_ = QImage();
+    without_ = Without::yetAPicture;
     viewMoved();
 }
 
@@ -160,6 +170,7 @@ void Canvas::sendRequest() {
     request.frame = {shown.document, shown.view, level, frame_.coverSeen(viewport_), {}};
     const base::Point focus = pointer_ ? pointer_->place : viewport_.centre();
     request.frame.focus = {focus.x / (1 << level), focus.y / (1 << level)};
+    request.isFirst = without_ != Without::nothing;
     request.overviewLevel = overviewLevel(viewport_.photo());
     if (session_.showsBoth()) {
         const Session::Shown other = session_.other();
@@ -392,6 +403,7 @@ void Canvas::paintEvent(QPaintEvent*) {
         return;
     }
     paintSides(painter);
+    paintWithout(painter);
     painter.save();
     if (isBeside() && !swapped_) painter.translate(width() / 2, 0);
     paintTools(painter);
@@ -400,6 +412,20 @@ void Canvas::paintEvent(QPaintEvent*) {
         painter.setPen(QPen(QColor(theme::bright), 1));
         painter.drawRect(rect().adjusted(0, 0, -1, -1));
     }
+}
+
+// What is shown before all is there is told as what it is.
+void Canvas::paintWithout(QPainter& painter) {
+    if (without_ == Without::nothing || session_.document()->corrections.empty()) return;
+    const QString words = without_ == Without::corrections ? tr("The photo: its corrections are being worked out…")
+                                                           : tr("A small picture: the photo is being shown…");
+    const QRectF text = QRectF(painter.fontMetrics().boundingRect(words));
+    const QRectF box(12, height() - text.height() - 22, text.width() + 24, text.height() + 10);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x1f, 0x1f, 0x1f, 225));
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(QColor(theme::text));
+    painter.drawText(box, Qt::AlignCenter, words);
 }
 
 void Canvas::paintTools(QPainter& painter) {

@@ -161,6 +161,9 @@ private:
     std::optional<Viewport> beforeCloser_;
     bool handHeld_ = false;
     bool requestPending_ = false;
+    // Until the corrections of a document that was just opened are there: what is in sight without them.
+    enum class Without { nothing, yetAPicture, corrections } without_ = Without::nothing;
+    void paintWithout(QPainter& painter);
     FrameThread frames_;
 };
 

@@ -58,10 +58,14 @@ base::Rect FrameImage::coverSeen(const Viewport& viewport) {
 }
 
 void FrameImage::put(int level, const QRect& rect, const QImage& pixels) {
-    if (level != level_ || !rect_.intersects(rect)) return;
+    if (level_ < 0 || level < level_) return;
+    const int times = 1 << (level - level_);
+    const QRect own(rect.topLeft() * times, rect.size() * times);
+    if (!rect_.intersects(own)) return;
     QPainter painter(&image_);
     painter.setCompositionMode(QPainter::CompositionMode_Source);
-    painter.drawImage(rect.topLeft() - rect_.topLeft(), pixels);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform, times > 1);
+    painter.drawImage(QRect(own.topLeft() - rect_.topLeft(), own.size()), pixels);
 }
 
 void FrameImage::paint(QPainter& painter, const Viewport& viewport) const {

@@ -23,6 +23,7 @@ public:
     void cover(int level, const QRect& rect, base::Size photo);
     // The same for what a viewport has in sight; the part of its level that is to be rendered.
     base::Rect coverSeen(const Viewport& viewport);
+    // Pixels of its level, or, enlarged, of a coarser one; others are not of use.
     void put(int level, const QRect& rect, const QImage& pixels);
 
     void paint(QPainter& painter, const Viewport& viewport) const;

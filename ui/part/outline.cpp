@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/mask/outline.h"
+#include "ui/control/flow_layout.h"
 #include "ui/part/rows.h"
 #include "ui/session/latest.h"
 
@@ -61,15 +62,29 @@ void addOutline(const SettingsBuilder& b) {
             return std::make_shared<mask::Outline>(shape.points(), 0, reach);
         });
     });
-    b.onRefresh([b, snap] {
-        const auto shape = shapeOf<mask::Outline>(b);
-        snap->setEnabled(shape && shape->snapPx() == 0 && shape->points().size() >= 3);
+    auto* anew = new QPushButton(QObject::tr("New outline"), b.body);
+    anew->setObjectName("new-outline");
+    anew->setAccessibleName(anew->text());
+    anew->setToolTip(QObject::tr("Takes this outline away, for another one to be drawn in its place"));
+    QObject::connect(anew, &QAbstractButton::clicked, &b.session, [b] {
+        editShape<mask::Outline>(b, QObject::tr("new outline"), [](const mask::Outline& shape) {
+            return std::make_shared<mask::Outline>(std::vector<base::Point>{}, shape.featherPx(), shape.snapPx());
+        });
     });
-    b.layout->addWidget(snap, 0, Qt::AlignLeft);
+    b.onRefresh([b, snap, anew] {
+        const auto shape = shapeOf<mask::Outline>(b);
+        const bool isDrawn = shape && shape->points().size() >= 3;
+        snap->setEnabled(isDrawn && shape->snapPx() == 0);
+        anew->setEnabled(isDrawn);
+    });
+    auto* row = new FlowLayout;
+    row->addWidget(snap);
+    row->addWidget(anew);
+    b.layout->addLayout(row);
     addSnapNote(b);
     addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
-                           "or a click on the "
-                           "first point. Points can be dragged afterwards."));
+                           "or a click on the first point. Afterwards points can be dragged, a press on the line adds one, "
+                           "and Ctrl and a press takes one away."));
 }
 
 }  // namespace dimhem::ui

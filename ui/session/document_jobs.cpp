@@ -6,6 +6,7 @@
 #include <QSettings>
 #include <QUrl>
 
+#include "core/io/document_file.h"
 #include "core/io/registry.h"
 #include "ui/session/background.h"
 
@@ -137,6 +138,9 @@ void DocumentJobs::startFirstLook(const QString& path) {
     session_.background().run(
         this,
         [path = pathOf(path)]() -> QImage {
+            // A document carries a small picture of itself.
+            if (const auto png = io::readThumbnail(path))
+                return QImage::fromData(png->data(), static_cast<int>(png->size()), "PNG");
             const auto bytes = io::readFile(path);
             if (!bytes) return {};
             const auto small = io::readSmallPhoto(*bytes, "", firstLookPx);

@@ -51,6 +51,10 @@ Stitches stitchesOf(const render::Renderer& renderer, const render::FrameRequest
     return {linesAt(coverage, 0.5, area), linesAt(coverage, 0.1, area), linesAt(coverage, 0.9, area)};
 }
 
+bool isSamePicture(const render::FrameRequest& a, const render::FrameRequest& b) {
+    return a.document == b.document && a.view == b.view && a.level == b.level && a.rect == b.rect;
+}
+
 // The tiles of a frame, each shown by `show` as it is there; throws base::Cancelled where it was stopped before the last.
 template <class Show>
 void renderWhole(const render::Renderer& renderer, const render::FrameRequest& frame, const base::CancelToken& cancel,
@@ -89,8 +93,10 @@ FrameThread::~FrameThread() {
 void FrameThread::request(ViewRequest request) {
     {
         const std::lock_guard lock(mutex_);
+        // Where only the pointer has moved, what is being rendered is what is wanted.
+        const bool isSame = running_ && isSamePicture(*running_, request.frame);
         next_ = std::move(request);
-        if (busy_ && (ahead_ || std::chrono::steady_clock::now() - begun_ > patience)) current_.cancel();
+        if (busy_ && (ahead_ || (!isSame && std::chrono::steady_clock::now() - begun_ > patience))) current_.cancel();
     }
     wake_.notify_one();
 }
@@ -118,6 +124,7 @@ void FrameThread::run() {
         if (quit_) return;
         const ViewRequest request = std::move(*next_);
         next_.reset();
+        running_ = request.frame;
         current_ = base::CancelSource();
         busy_ = true;
         begun_ = std::chrono::steady_clock::now();
@@ -128,6 +135,7 @@ void FrameThread::run() {
         if (!served && !cancelled) Q_EMIT failed(QString::fromStdString(served.error().message));
         lock.lock();
         busy_ = false;
+        running_.reset();
         if (next_ || cancelled) continue;
         Q_EMIT finished();
         busy_ = ahead_ = true;
@@ -157,11 +165,8 @@ bool FrameThread::isWanted() {
 
 void FrameThread::serve(const ViewRequest& request, const base::CancelToken& cancel) {
     const render::Renderer& renderer = *request.renderer;
-    const int level = request.frame.level;
-    renderWhole(renderer, request.frame, cancel,
-                [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
-                    Q_EMIT tileReady(level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
-                });
+    if (request.isFirst) serveFirst(request, cancel);
+    showFrame(request, request.frame, cancel);
     serveOther(request, cancel);
     if (request.frame.view.maskView == render::MaskView::stitch)
         Q_EMIT stitchesReady(stitchesOf(renderer, request.frame));
@@ -173,6 +178,33 @@ void FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
     plain.maskView = render::MaskView::none;
     Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
     if (request.pointer) readPointer(request, after);
+}
+
+void FrameThread::showFrame(const ViewRequest& request, const render::FrameRequest& frame,
+                            const base::CancelToken& cancel) {
+    renderWhole(*request.renderer, frame, cancel,
+                [&](const base::Rect& rect, const std::shared_ptr<const render::DisplayTile>& tile) {
+                    Q_EMIT tileReady(frame.level, QRect(rect.x0, rect.y0, rect.width(), rect.height()), imageOf(*tile));
+                });
+}
+
+// The photo itself is there in a moment; what its corrections make of it may take a while, and less on a coarser level.
+void FrameThread::serveFirst(const ViewRequest& request, const base::CancelToken& cancel) {
+    constexpr int coarserBy = 2;
+    if (request.frame.document->corrections.empty()) return;
+    render::FrameRequest photo = request.frame;
+    photo.view = {};
+    photo.view.comparison.allOff = true;
+    showFrame(request, photo, cancel);
+    Q_EMIT photoShown();
+    render::FrameRequest coarse = request.frame;
+    coarse.level = std::min(coarse.level + coarserBy, request.renderer->photo().levels() - 1);
+    const int by = coarse.level - request.frame.level;
+    coarse.rect = {coarse.rect.x0 >> by, coarse.rect.y0 >> by, (coarse.rect.x1 - 1 >> by) + 1,
+                   (coarse.rect.y1 - 1 >> by) + 1};
+    coarse.focus = coarse.focus * (1.0 / (1 << by));
+    showFrame(request, coarse, cancel);
+    Q_EMIT correctionsShown();
 }
 
 void FrameThread::serveOther(const ViewRequest& request, const base::CancelToken& cancel) {

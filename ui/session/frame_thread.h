@@ -27,6 +27,7 @@ struct ViewRequest {
     std::optional<render::FrameRequest> other;  // what it is held against, where both are shown
     std::vector<render::FrameRequest> ready;    // made once all else is done, so that a key shows them at once
     base::Rect loupe;                           // of the photo, at its own pixels, both sides; empty: none
+    bool isFirst = false;                       // of a document: something true at once, coarse before fine
     int overviewLevel = 0;                      // the whole photo at this level comes after the frame
     std::optional<base::Point> pointer;         // a place of the photo to read the colour at, before and after
     double holdSizePx = 0;                      // of a brush at the pointer that holds edges: made ready for; 0: none
@@ -54,6 +55,9 @@ Q_SIGNALS:
     void stitchesReady(const dimhem::ui::Stitches& stitches);
     void overviewReady(const QImage& pixels);
     void pointerRead(const dimhem::ui::PointerColours& colours);
+    // Of the first request of a document: the photo is there, without its corrections; then these, if coarsely.
+    void photoShown();
+    void correctionsShown();
     void finished();  // the newest request is done, as far as it can be
     void failed(const QString& sentence);
 
@@ -61,6 +65,8 @@ private:
     void run();
     // Each throws base::Cancelled where it was stopped, or where a newer request waits.
     void serve(const ViewRequest& request, const base::CancelToken& cancel);
+    void serveFirst(const ViewRequest& request, const base::CancelToken& cancel);
+    void showFrame(const ViewRequest& request, const render::FrameRequest& frame, const base::CancelToken& cancel);
     void serveOther(const ViewRequest& request, const base::CancelToken& cancel);
     void readPointer(const ViewRequest& request, const render::Sequence& after);
     void makeReady(const ViewRequest& request, const base::CancelToken& cancel);
@@ -69,6 +75,7 @@ private:
     mutable std::mutex mutex_;
     std::condition_variable wake_;
     std::optional<ViewRequest> next_;
+    std::optional<render::FrameRequest> running_;  // what is being rendered
     base::CancelSource current_;
     bool busy_ = false;
     bool ahead_ = false;  // busy with what nobody waits for

@@ -293,21 +293,22 @@ void Session::takeUpBrings() {
 }
 
 void Session::selectCorrection(Id id) {
-    if (id == correction_) return;
+    selectCorrections({id}, id);
+}
+
+void Session::selectPart(mask::PartId id) {
+    selectParts({id}, id);
+}
+
+void Session::workOn(Id correction) {
+    if (correction == correction_) return;
     if (isOpen()) endGesture();
-    correction_ = id;
-    part_ = correction() && !correction()->mask.parts.empty() ? correction()->mask.parts.back()->id : 0;
+    correction_ = correction;
+    part_ = this->correction() && !this->correction()->mask.parts.empty() ? this->correction()->mask.parts.back()->id : 0;
     alsoParts_.clear();
     hoveredPart_ = 0;
     Q_EMIT selectionChanged();
     Q_EMIT viewChanged();
-}
-
-void Session::selectPart(mask::PartId id) {
-    if (id == part_) return;
-    if (isOpen()) endGesture();
-    part_ = id;
-    Q_EMIT selectionChanged();
 }
 
 QList<Id> Session::selectedCorrections() const {
@@ -329,15 +330,23 @@ QList<mask::PartId> Session::selectedParts() const {
 }
 
 void Session::selectCorrections(const QList<Id>& ids, Id workedOn) {
-    alsoCorrections_ = QSet<Id>(ids.begin(), ids.end());
-    selectCorrection(workedOn);
-    Q_EMIT alsoSelectedChanged();
+    const QSet<Id> also(ids.begin(), ids.end());
+    const bool same = also == alsoCorrections_;
+    alsoCorrections_ = also;
+    workOn(workedOn);
+    if (!same) Q_EMIT alsoSelectedChanged();
 }
 
 void Session::selectParts(const QList<mask::PartId>& ids, mask::PartId workedOn) {
-    alsoParts_ = QSet<mask::PartId>(ids.begin(), ids.end());
-    selectPart(workedOn);
-    Q_EMIT alsoSelectedChanged();
+    const QSet<mask::PartId> also(ids.begin(), ids.end());
+    const bool same = also == alsoParts_;
+    alsoParts_ = also;
+    if (workedOn != part_) {
+        if (isOpen()) endGesture();
+        part_ = workedOn;
+        Q_EMIT selectionChanged();
+    }
+    if (!same) Q_EMIT alsoSelectedChanged();
 }
 
 void Session::addCorrection(mask::Mask mask, const QString& stepName) {
@@ -353,6 +362,8 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
         part = std::make_shared<const mask::Part>(std::move(own));
     }
     const DocumentPtr masked = withCorrection(numbered, added.id, [&](Correction& c) { c.mask = std::move(mask); });
+    alsoCorrections_.clear();
+    alsoParts_.clear();
     correction_ = added.id;
     part_ = 0;
     commit(withNewAdjustment(*masked, added.id, adjust::light).document, stepName);
@@ -376,6 +387,8 @@ void Session::addFromStarter(const document::Starter& starter) {
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
     const Added added = document::withStarter(*document(), starter, index);
     if (added.id == 0) return sayFull();
+    alsoCorrections_.clear();
+    alsoParts_.clear();
     correction_ = added.id;
     part_ = partToPaint(*findCorrection(*added.document, added.id));
     commit(added.document, tr("starter %1").arg(QString::fromStdString(starter.name)));
@@ -422,6 +435,7 @@ void Session::addPart(const mask::ShapeKind& kind) {
                                            : mask::Combine::add;
     const Added added = withNewPart(*document(), correction_, shape, usual);
     if (added.id == 0) return sayFull();
+    alsoParts_.clear();
     part_ = added.id;
     commit(added.document, step);
     Q_EMIT selectionChanged();

@@ -214,6 +214,7 @@ private:
     void forgetWhatIsShown();
     void keepSelectionValid();
     void selectWhatCame(const document::Document& before);
+    void workOn(document::Id correction);
     render::View workingView() const;
     void takeUpBrings();
     void changed();

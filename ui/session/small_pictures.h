@@ -28,8 +28,10 @@ Q_SIGNALS:
 
 private:
     void start();
+    void takeSome(const PictureSet& set, quint64 opening);
 
     Session& session_;
+    quint64 opening_ = 0;  // the document they are of
     PictureSet pictures_;
     Watch watch_;
 };
