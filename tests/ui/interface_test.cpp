@@ -21,6 +21,7 @@
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
 #include "ui/control/switch.h"
+#include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/panel_border.h"
 #include "ui/panel/sequence_panel.h"
@@ -187,6 +188,31 @@ void Interface::expectAllFits(Window& other) {
         ASSERT_TRUE(other.settle());
         EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << kind->id;
     }
+}
+
+// At any size of the interface all of it is on the screen, and nothing is cut off.
+TEST_F(Interface, AllOfItIsOnTheScreenAtAnySize) {
+    for (const int percent : {75, 100, 150, 200}) {
+        ui::applyTheme(*qApp, percent);
+        {
+            Window other;
+            ASSERT_TRUE(other.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+            other.window.resize(1280, 800);
+            ASSERT_TRUE(other.settle());
+            EXPECT_LE(other.window.width(), 1280) << percent;
+            EXPECT_LE(other.window.height(), 800) << percent;
+            const QRect whole(QPoint(), other.window.size());
+            for (const char* name : {"menu", "compare", "add-adjustment", "new-correction", "sequence", "parts"}) {
+                auto* control = other.find<QWidget>(name);
+                ASSERT_TRUE(control && control->isVisible()) << name << " at " << percent;
+                const QRect at(control->mapTo(&other.window, QPoint()), control->size());
+                EXPECT_TRUE(at.left() >= 0 && at.right() <= whole.right()) << name << " at " << percent;
+            }
+            EXPECT_GE(other.canvas().width(), 1280 / 4) << percent;
+            EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << percent;
+        }
+    }
+    ui::applyTheme(*qApp, 100);
 }
 
 TEST_F(Interface, EveryControlHasANameARoleAndRoomForAFinger) {

@@ -27,7 +27,7 @@ CurveField::CurveField(const QString& name, std::size_t mostPoints, QWidget* par
                   "Arrow keys move the point in focus, Insert adds one after it, Tab goes to the next point, and on "
                   "from the last.")
                    .arg(name));
-    setFixedHeight(190);
+    setFixedHeight(theme::scaled(190));
     pause_.setSingleShot(true);
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &CurveField::finished);

@@ -23,7 +23,7 @@ DragField::DragField(const base::ParamSpec& spec, QWidget* parent)
     setCursor(Qt::SizeHorCursor);
     setAccessibleName(words(spec.label));
     setToolTip(tr("%1\nDrag sideways, or type.").arg(words(spec.tip)));
-    setFixedHeight(24);
+    setFixedHeight(theme::scaled(24));
     setMinimumWidth(26);
     pause_.setSingleShot(true);
     pause_.setInterval(600);

@@ -40,7 +40,7 @@ QIcon icon(const QString& name) {
 QToolButton* iconButton(const QString& iconName, const QString& name, const QString& tip, QWidget* parent) {
     auto* button = new QToolButton(parent);
     button->setIcon(icon(iconName));
-    button->setIconSize({16, 16});
+    button->setIconSize(QSize(16, 16) * theme::scaled(100) / 100);
     button->setToolTip(tip);
     button->setAccessibleName(name);
     button->setFocusPolicy(Qt::TabFocus);

@@ -1,4 +1,5 @@
 #include "ui/control/labelled_row.h"
+#include "ui/control/theme.h"
 
 #include <QBoxLayout>
 #include <QEvent>
@@ -21,7 +22,7 @@ LabelledRow::LabelledRow(const QString& label, QWidget* control, QWidget* parent
     control->setParent(this);
     label_->setBuddy(control);
     const bool expands = control->sizePolicy().horizontalPolicy() & QSizePolicy::ExpandFlag;
-    if (expands) label_->setMinimumWidth(leastLabelPx);
+    if (expands) label_->setMinimumWidth(theme::scaled(leastLabelPx));
     layout_->setContentsMargins(0, 1, 0, 1);
     layout_->setSpacing(0);
     layout_->addWidget(label_, expands ? 0 : 1);

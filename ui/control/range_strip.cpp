@@ -25,7 +25,7 @@ RangeStrip::RangeStrip(Scale scale, const QString& name, QWidget* parent) : QWid
                   "all. Arrow keys "
                   "move the point in focus, Tab goes to the next point, and on from the last.")
                    .arg(name));
-    setFixedHeight(58);
+    setFixedHeight(theme::scaled(58));
     pause_.setSingleShot(true);
     pause_.setInterval(600);
     connect(&pause_, &QTimer::timeout, this, &RangeStrip::finished);

@@ -2,7 +2,9 @@
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPushButton>
+#include <QToolButton>
 
 namespace dimhem::ui {
 
@@ -49,7 +51,42 @@ Segmented::Segmented(const QString& name, const QList<Choice>& choices, QWidget*
         layout->addWidget(button);
     }
     group_->button(0)->setChecked(true);
-    connect(group_, &QButtonGroup::idClicked, this, &Segmented::chosen);
+    connect(group_, &QButtonGroup::idClicked, this, [this](int index) {
+        showChosen();
+        Q_EMIT chosen(index);
+    });
+}
+
+void Segmented::setShort(bool isShort) {
+    if (!short_) {
+        if (!isShort) return;
+        short_ = new QToolButton(this);
+        short_->setPopupMode(QToolButton::InstantPopup);
+        short_->setFocusPolicy(Qt::TabFocus);
+        short_->setToolTip(accessibleName());
+        auto* menu = new QMenu(short_);
+        menu->setToolTipsVisible(true);
+        for (QAbstractButton* button : group_->buttons()) {
+            QAction* action = menu->addAction(button->text(), button, &QAbstractButton::click);
+            connect(menu, &QMenu::aboutToShow, action, [action, button] {
+                action->setCheckable(true);
+                action->setChecked(button->isChecked());
+                action->setToolTip(button->toolTip());
+            });
+        }
+        short_->setMenu(menu);
+        layout()->addWidget(short_);
+    }
+    for (QAbstractButton* button : group_->buttons()) button->setVisible(!isShort);
+    short_->setVisible(isShort);
+    showChosen();
+}
+
+void Segmented::showChosen() {
+    if (!short_) return;
+    const QString text = group_->checkedButton() ? group_->checkedButton()->text() : QString();
+    short_->setText(text);
+    short_->setAccessibleName(accessibleName() + ": " + text);
 }
 
 void Segmented::makeRoomy() {
@@ -69,6 +106,7 @@ int Segmented::current() const {
 
 void Segmented::setCurrent(int index) {
     group_->button(index)->setChecked(true);
+    showChosen();
 }
 
 }  // namespace dimhem::ui

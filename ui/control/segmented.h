@@ -16,6 +16,8 @@ public:
     };
     Segmented(const QString& name, const QList<Choice>& choices, QWidget* parent = nullptr);
 
+    // One button with what is chosen, that opens the choices: where there is no room for all of them.
+    void setShort(bool isShort);
     void makeRoomy();  // wider buttons, for bars
     QWidget* button(int index) const;
     int current() const;
@@ -25,7 +27,10 @@ Q_SIGNALS:
     void chosen(int index);  // by the person
 
 private:
+    void showChosen();
+
     QButtonGroup* group_;
+    class QToolButton* short_ = nullptr;
 };
 
 }  // namespace dimhem::ui

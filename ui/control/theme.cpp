@@ -95,8 +95,11 @@ int theme::rowHeight() {
 }
 
 void applyTheme(QApplication& application, int sizePct) {
-    constexpr int leastPx = 11, mostPx = 24;
-    const int systemPx = QFontInfo(QApplication::font()).pixelSize();
+    constexpr int leastPx = 8, mostPx = 64;
+    // As it was before the first call: the size counts from the system's, however often it is set.
+    if (!application.property("systemPx").isValid())
+        application.setProperty("systemPx", QFontInfo(QApplication::font()).pixelSize());
+    const int systemPx = application.property("systemPx").toInt();
     application.setStyle(new NeutralStyle);
     QFontDatabase::addApplicationFont(":/fonts/Inter-Regular.otf");
     QFontDatabase::addApplicationFont(":/fonts/Inter-SemiBold.otf");

@@ -61,7 +61,7 @@ QString keysHtml(const QString& sought) {
 
 HelpPanel::HelpPanel(QWidget* parent)
     : QWidget(parent), search_(new EntryField({}, this)), text_(new QTextBrowser(this)), chooser_(new QWidget(this)) {
-    setFixedWidth(panelWidth);
+    setFixedWidth(theme::scaled(panelWidth));
     setAccessibleName(tr("Help"));
     search_->setObjectName("help-search");
     search_->setPlaceholderText(tr("Search help and keys"));

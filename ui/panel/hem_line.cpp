@@ -146,15 +146,33 @@ void HemLine::refresh() {
     const check::Finding* finding = hem_.finding();
     found_->setVisible(finding);
     mend_->setVisible(finding && report->ofParts.empty());  // an outline would not know the gradient's strength there
-    if (!finding) return;
-    found_->setText(tr("%1 %2 of %3 · %4 px²")
-                        .arg(kindName(finding->kind))
-                        .arg(hem_.indexOfFinding() + 1)
-                        .arg(report->findings.size())
-                        .arg(finding->pixels, 0, 'f', 0));
-    mend_->setText(mendName(finding->kind));
-    mend_->setAccessibleName(mend_->text());
-    mend_->setToolTip(tr("Adds an outline part that puts this place right"));
+    if (finding) {
+        found_->setText(tr("%1 %2 of %3 · %4 px²")
+                            .arg(kindName(finding->kind))
+                            .arg(hem_.indexOfFinding() + 1)
+                            .arg(report->findings.size())
+                            .arg(finding->pixels, 0, 'f', 0));
+        mend_->setText(mendName(finding->kind));
+        mend_->setAccessibleName(mend_->text());
+        mend_->setToolTip(tr("Adds an outline part that puts this place right"));
+    }
+    hideWhatHasNoRoom();
+}
+
+void HemLine::hideWhatHasNoRoom() {
+    for (QWidget* less : {static_cast<QWidget*>(next_), static_cast<QWidget*>(map_), static_cast<QWidget*>(title_),
+                          static_cast<QWidget*>(specks_), static_cast<QWidget*>(gaps_)}) {
+        layout()->invalidate();
+        if (layout()->sizeHint().width() <= room_) return;
+        less->hide();
+    }
+}
+
+void HemLine::fitInto(int width) {
+    if (width == room_) return;
+    room_ = width;
+    title_->show();
+    refresh();
 }
 
 }  // namespace dimhem::ui

@@ -17,13 +17,17 @@ class HemLine final : public QWidget {
 
 public:
     HemLine(HemWatch& hem, QWidget* parent);
-    QString inWords() const;  // the figures as one sentence, to be said
+    QString inWords() const;   // the figures as one sentence, to be said
+    void fitInto(int width);  // where that is too narrow, what has a key as well goes first
 
 private:
     void refresh();
     QToolButton* addCount(const QString& objectName, const QString& tip, check::FindingKind kind);
 
+    void hideWhatHasNoRoom();
+
     HemWatch& hem_;
+    int room_ = 1 << 20;
     QLabel *title_, *state_, *found_;
     QToolButton *spill_, *short_, *gaps_, *specks_, *next_, *map_;
     QPushButton* mend_;

@@ -38,7 +38,7 @@ constexpr base::ParamSpec gainSpec = {.id = "gain",
 QToolButton* buttonFor(QAction* action, QWidget* parent) {
     auto* button = new QToolButton(parent);
     button->setDefaultAction(action);
-    button->setIconSize({16, 16});
+    button->setIconSize(QSize(16, 16) * theme::scaled(100) / 100);
     button->setFocusPolicy(Qt::TabFocus);
     button->setAccessibleName(action->text());
     return button;
@@ -54,7 +54,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
       saved_(new QLabel(this)),
       zoom_(new QLabel(this)),
       againstButton_(new QToolButton(this)) {
-    setFixedHeight(heightPx);
+    setFixedHeight(theme::scaled(heightPx));
     setProperty("help", "look");
     name_->setProperty("heading", true);
     saved_->setProperty("quiet", true);
@@ -99,7 +99,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
 
     tint_ = new ValueSlider(tintSpec, this);
     gain_ = new ValueSlider(gainSpec, this);
-    for (ValueSlider* slider : {tint_, gain_}) slider->setFixedWidth(110);
+    for (ValueSlider* slider : {tint_, gain_}) slider->setFixedWidth(theme::scaled(110));
     connect(tint_, &ValueSlider::changed, this, [this](double percent) { session_.setTintOpacity(percent / 100); });
     connect(gain_, &ValueSlider::changed, &session_, &Session::setChangeGain);
 
@@ -107,7 +107,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     layout->setContentsMargins(8, 0, 12, 0);
     layout->setSpacing(4);
     menu_->setIcon(icon("menu"));
-    menu_->setIconSize({16, 16});
+    menu_->setIconSize(QSize(16, 16) * theme::scaled(100) / 100);
     menu_->setObjectName("menu");
     menu_->setAccessibleName(tr("Menu"));
     setKeyTip(menu_, tr("Everything that has no button (%1)"), {"menu"});
@@ -132,10 +132,11 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     layout->addWidget(gain_);
     layout->addStretch(1);
     for (QAction* action : {actions.fit, actions.actualSize}) layout->addWidget(buttonFor(action, this));
-    zoom_->setFixedWidth(52);
+    zoom_->setFixedWidth(theme::scaled(52));
     zoom_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     zoom_->setToolTip(tr("Zoom: screen pixels for each pixel of the photo (Ctrl and wheel)"));
     layout->addWidget(zoom_);
+    setMinimumWidth(1);  // what has no room becomes short (showShort)
     for (const auto signal :
          {&Session::opened, &Session::savedChanged, &Session::viewChanged, &Session::pictureChanged}) {
         connect(&session_, signal, this, &LookBar::refresh);
@@ -160,6 +161,29 @@ void LookBar::refresh() {
     tint_->setVisible(open && session_.maskView() == render::MaskView::tint);
     gain_->setVisible(open && session_.maskView() == render::MaskView::change);
     if (!open) zoom_->clear();
+    showShort();
+}
+
+// Where the bar has no room for all words, choices become one button each, which opens them; then the name goes.
+void LookBar::showShort() {
+    if (isFitting_) return;
+    isFitting_ = true;
+    for (Segmented* choice : {compare_, maskView_}) choice->setShort(false);
+    name_->setVisible(true);
+    saved_->setVisible(true);
+    const auto fits = [this] {
+        layout()->invalidate();
+        return layout()->sizeHint().width() <= width();
+    };
+    if (!fits()) maskView_->setShort(true);
+    if (!fits()) compare_->setShort(true);
+    if (!fits()) saved_->setVisible(false);
+    if (!fits()) name_->setVisible(false);
+    isFitting_ = false;
+}
+
+void LookBar::resizeEvent(QResizeEvent*) {
+    showShort();
 }
 
 void LookBar::openMenu() {

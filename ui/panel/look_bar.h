@@ -33,9 +33,12 @@ public:
 
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void refresh();
+    void showShort();
+    bool isFitting_ = false;
     Session& session_;
     QToolButton* menu_;
     QLabel *name_, *saved_, *zoom_;

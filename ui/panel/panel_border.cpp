@@ -29,15 +29,18 @@ PanelBorder::PanelBorder(Edge edge, const QString& settingsKey, QWidget* panel)
 }
 
 std::optional<SpokenValue> PanelBorder::spokenValue() const {
-    return SpokenValue{static_cast<double>(panel_->width()), least, most, keyStep};
+    return SpokenValue{static_cast<double>(panel_->width()), static_cast<double>(theme::scaled(least)),
+                       static_cast<double>(theme::scaled(most)), keyStep};
 }
 
 int PanelBorder::defaultWidth() const {
-    return panel_->screen()->availableGeometry().width() >= wideScreen ? wideDefault : narrowDefault;
+    return theme::scaled(panel_->screen()->availableGeometry().width() >= wideScreen ? wideDefault : narrowDefault);
 }
 
 void PanelBorder::setPanelWidth(int width, bool remembered) {
-    width = std::clamp(width, least, most);
+    // Beside two of them at least a quarter of the screen stays the photo's.
+    const int room = panel_->screen()->availableGeometry().width() * 3 / 8;
+    width = std::min(std::clamp(width, theme::scaled(least), theme::scaled(most)), std::max(most, room));
     panel_->setFixedWidth(width);
     if (remembered) QSettings().setValue(key_, width);
 }

@@ -12,6 +12,7 @@
 #include "core/task/chosen_files.h"
 #include "core/task/state_folder.h"
 #include "ui/control/segmented.h"
+#include "ui/control/theme.h"
 #include "ui/session/background.h"
 
 namespace dimhem::ui {
@@ -60,7 +61,7 @@ void PhotoFacts::addFact(QVBoxLayout* layout, const QString& name, const QString
     auto* row = new QHBoxLayout;
     auto* label = new QLabel(name, this);
     label->setProperty("quiet", true);
-    label->setFixedWidth(76);
+    label->setFixedWidth(theme::scaled(76));
     auto* text = new QLabel(value, this);
     text->setWordWrap(true);
     text->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -26,8 +26,8 @@ QString rgb(const colour::EncodedRgb& c) {
 }  // namespace
 
 PhotoLine::PhotoLine(HemLine* hem, NotesLine* notes, QWidget* parent)
-    : QWidget(parent), readout_(new Readout(this)), job_(new QLabel(this)), cancel_(new QToolButton(this)) {
-    setFixedHeight(heightPx);
+    : QWidget(parent), hem_(hem), readout_(new Readout(this)), job_(new QLabel(this)), cancel_(new QToolButton(this)) {
+    setFixedHeight(theme::scaled(heightPx));
     setProperty("help", "hem");
     readout_->setToolTip(
         tr("Under the pointer: the place, the photo as it was and the result (red, green, blue of 255), and the "
@@ -43,7 +43,12 @@ PhotoLine::PhotoLine(HemLine* hem, NotesLine* notes, QWidget* parent)
     layout->addWidget(readout_, 1);
     layout->addWidget(job_);
     layout->addWidget(cancel_);
+    setMinimumWidth(1);  // what has no room gives way
     setJob({}, {});
+}
+
+void PhotoLine::resizeEvent(QResizeEvent*) {
+    hem_->fitInto(width() - 20);
 }
 
 void PhotoLine::setJob(const QString& job, const QString& tip) {

@@ -30,8 +30,10 @@ Q_SIGNALS:
 
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
+    HemLine* hem_;
     Readout* readout_;
     QLabel* job_;
     QToolButton* cancel_;

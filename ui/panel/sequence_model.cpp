@@ -58,7 +58,7 @@ QVariant SequenceModel::data(const QModelIndex& index, int role) const {
                       "Shift and a click select several.")
                 .arg(name, keyText("on-off"));
         case detailRole: {
-            if (correction && !pictures_.pictures().corrections.contains(correction->id)) return tr("finding mask…");
+            if (correction && !pictures_.pictures().corrections.contains(correction->id)) return tr("finding…");
             if (correction) return tr("%1 %").arg(correction->strengthPct, 0, 'f', 0);
             const base::Size size = session_.renderer().photo().size();
             return isPhoto ? tr("%1 × %2").arg(size.width).arg(size.height) : QString();

@@ -47,7 +47,7 @@ public:
                 picture_ = QPixmap::fromImage(picture.value_or(QImage()));
                 update();
             });
-        setFixedSize(368, 132);
+        setFixedSize(theme::scaled(368), theme::scaled(132));
         setCursor(Qt::PointingHandCursor);
         setAccessibleName(tr("Open the demo photo %1").arg(demo.name));
         setToolTip(demo.path);
@@ -67,7 +67,7 @@ protected:
             painter.setPen(stitchPen(QColor(theme::bright), 1.5));
             painter.drawRoundedRect(QRectF(rect()).adjusted(1, 1, -1, -1), 6, 6);
         }
-        const QRect frame(12, 12, 162, 108);
+        const QRect frame(theme::scaled(12), theme::scaled(12), theme::scaled(162), theme::scaled(108));
         if (!picture_.isNull()) {
             QRect target(QPoint(), picture_.size().scaled(frame.size(), Qt::KeepAspectRatio));
             target.moveCenter(frame.center());
@@ -77,10 +77,10 @@ protected:
         bold.setWeight(QFont::DemiBold);
         painter.setFont(bold);
         painter.setPen(QColor(theme::text));
-        painter.drawText(QRect(188, 14, width() - 200, 18), Qt::AlignVCenter, titleOf(demo_.name));
+        painter.drawText(QRect(theme::scaled(188), theme::scaled(12), width() - theme::scaled(200), theme::scaled(22)), Qt::AlignVCenter, titleOf(demo_.name));
         painter.setFont(font());
         painter.setPen(QColor(theme::quiet));
-        painter.drawText(QRect(188, 38, width() - 200, 86), Qt::TextWordWrap, demo_.sentence);
+        painter.drawText(QRect(theme::scaled(188), theme::scaled(38), width() - theme::scaled(200), theme::scaled(86)), Qt::TextWordWrap, demo_.sentence);
     }
 
 private:
@@ -128,7 +128,7 @@ void StartPage::refresh() {
     open->setObjectName("open-photo");
     open->setToolTip(withKey(tr("JPEG, PNG, TIFF, WebP or OpenEXR, or a saved document. Or drop one here."), "open"));
     open->setAccessibleName(open->text());
-    open->setFixedWidth(150);
+    open->setMinimumWidth(150);
     connect(open, &QAbstractButton::clicked, this, &StartPage::openWanted);
     layout->addWidget(open);
     addUnsaved(layout, body);

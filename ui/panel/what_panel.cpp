@@ -216,8 +216,8 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     const bool folded = folded_.contains(id);
     QToolButton* fold =
         iconButton(folded ? "chevron-right" : "chevron-down", tr("Fold %1").arg(name), tr("Fold or open"), body);
-    fold->setIconSize({12, 12});
-    fold->setFixedSize(24, 24);
+    fold->setIconSize(QSize(12, 12) * theme::scaled(100) / 100);
+    fold->setFixedSize(theme::scaled(24), theme::scaled(24));
     fold->setObjectName(QString("fold-%1").arg(id));
     connect(fold, &QAbstractButton::clicked, this, [this, id] {
         folded_.contains(id) ? void(folded_.remove(id)) : void(folded_.insert(id));
@@ -231,8 +231,8 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     connect(label, &DragLabel::dragged, this, &WhatPanel::markDrop);
     connect(label, &DragLabel::dropped, this, [this, id](QPoint global) { drop(id, global); });
     QToolButton* remove = iconButton("x", tr("Remove %1").arg(name), tr("Remove this adjustment"), body);
-    remove->setIconSize({12, 12});
-    remove->setFixedSize(24, 24);
+    remove->setIconSize(QSize(12, 12) * theme::scaled(100) / 100);
+    remove->setFixedSize(theme::scaled(24), theme::scaled(24));
     remove->setObjectName(QString("remove-%1").arg(id));
     connect(remove, &QAbstractButton::clicked, this, [this, id, name] {
         session_.edit(tr("remove adjustment: %1").arg(name), [&](const document::Document& d) {
@@ -244,8 +244,8 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     const auto at = std::find_if(all.begin(), all.end(), [=](const auto& u) { return u.id == id; }) - all.begin();
     QToolButton* earlier =
         iconButton("chevron-up", tr("%1 acts earlier").arg(name), tr("Act before the one above it"), body);
-    earlier->setIconSize({12, 12});
-    earlier->setFixedSize(24, 24);
+    earlier->setIconSize(QSize(12, 12) * theme::scaled(100) / 100);
+    earlier->setFixedSize(theme::scaled(24), theme::scaled(24));
     earlier->setObjectName(QString("earlier-%1").arg(id));
     earlier->setVisible(at > 0);
     connect(earlier, &QAbstractButton::clicked, this, [this, id, at, name] {

@@ -131,8 +131,8 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
         button->setAccessibleDescription(words(kind->tip));
         setKeyTip(button, tr("%1 (%2)\n%3").arg(name, "%1", words(kind->tip)), {"part/" + id});
         button->setObjectName("add-" + id);
-        button->setIconSize({16, 16});
-        button->setFixedSize(buttonWidth, 24);
+        button->setIconSize(QSize(16, 16) * theme::scaled(100) / 100);
+        button->setFixedSize(theme::scaled(buttonWidth), theme::scaled(24));
         connect(button, &QAbstractButton::clicked, this, [this, kind] { session_.addPart(*kind); });
         const int place = rows->count();
         rows->addWidget(button, place / inRow, place % inRow);

@@ -14,7 +14,7 @@ void setSurround(Surround surround);
 QColor surroundColour();
 
 // Of the font and what goes with it, in percent of the system's; counts from the next start on.
-inline constexpr int leastInterfaceSizePct = 90, mostInterfaceSizePct = 150;
+inline constexpr int leastInterfaceSizePct = 75, mostInterfaceSizePct = 200;
 int interfaceSizePct();
 void setInterfaceSizePct(int percent);
 
