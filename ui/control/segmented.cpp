@@ -64,6 +64,7 @@ void Segmented::setShort(bool isShort) {
         short_->setPopupMode(QToolButton::InstantPopup);
         short_->setFocusPolicy(Qt::TabFocus);
         short_->setToolTip(accessibleName());
+        short_->setStyleSheet("QToolButton { border: 1px solid #5a5a5a; padding: 3px 9px; }");
         auto* menu = new QMenu(short_);
         menu->setToolTipsVisible(true);
         for (QAbstractButton* button : group_->buttons()) {

@@ -1,5 +1,6 @@
 #include "ui/panel/message_bar.h"
 
+#include <QApplication>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
@@ -38,6 +39,7 @@ public:
         layout->addWidget(text, 1);
         if (!message.actionName.isEmpty()) {
             auto* act = new QPushButton(message.actionName, this);
+            act->setFocusPolicy(Qt::TabFocus);
             act->setAccessibleName(message.actionName);
             act->setToolTip(message.actionName);
             QObject::connect(act, &QAbstractButton::clicked, parent, [close, action = message.action] {
@@ -109,6 +111,8 @@ void MessageBar::close(MessageRow* row) {
     if (row == newest_) newest_ = nullptr;
     warnings_.removeAll(row);
     layout()->removeWidget(row);
+    // The keys go back to the photo, not to whatever comes next in the order of Tab.
+    if (QWidget* focus = QApplication::focusWidget(); focus && row->isAncestorOf(focus)) focus->clearFocus();
     row->hide();
     row->deleteLater();  // it may be the one that was pressed
     showRows();
@@ -144,7 +148,7 @@ void MessageBar::place() {
     const QRect area(under->mapTo(parentWidget(), QPoint()), under->size());
     const int wide = std::min(area.width() - 2 * offPx, mostPx);
     layout()->invalidate();
-    resize(wide, std::max(sizeHint().height(), layout()->heightForWidth(wide)));
+    resize(wide, layout()->hasHeightForWidth() ? layout()->heightForWidth(wide) : sizeHint().height());
     move(area.x() + (area.width() - wide) / 2, area.y() + offPx);
 }
 

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 #include <sys/stat.h>
 
+#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "core/document/edits.h"
@@ -14,6 +15,7 @@
 #include "core/task/matte_file.h"
 #include "core/task/save.h"
 #include "tests/support/documents.h"
+#include "tests/support/memory.h"
 #include "tests/support/opened.h"
 #include "tests/support/pictures.h"
 #include "tests/support/temp_folder.h"
@@ -126,6 +128,59 @@ TEST_F(NeverWritten, ThePhotoAPackedDocumentWasMadeFromIsKeptToo) {
     const auto before = bytes("photo.png");
     EXPECT_FALSE(exportPicture(*packed, packed->document, folder / "photo.png", {}));
     EXPECT_EQ(bytes("photo.png"), before);
+}
+
+// While something is written, the photo is moved onto the very name that is written to, and another file to its place.
+TEST_F(NeverWritten, AFileThatIsMovedOntoTheOutputMeanwhileIsKept) {
+    for (const char* name : {"photo.png", "behind.png", "matte.png"}) {
+        const auto opens = open(folder / "work.dimhem");
+        ASSERT_TRUE(opens);
+        const auto before = bytes(name);
+        const fs::path output = folder / "out.png";
+        int calls = 0;
+        const auto done = exportPicture(*opens, opens->document, output, {}, {}, [&](double) {
+            if (calls++ > 0) return;
+            fs::rename(folder / name, output);
+            writePhoto(folder / name);
+        });
+        ASSERT_GT(calls, 0);
+        if (std::string(name) == "matte.png") {
+            // What a document carries along itself is no file of the person's any more.
+            fs::remove(output);
+            continue;
+        }
+        ASSERT_FALSE(done) << name;
+        EXPECT_EQ(done.error().code, ErrorCode::unwritable);
+        EXPECT_EQ(*io::readFile(output), before) << name;
+        fs::rename(output, folder / name);
+    }
+}
+
+TEST_F(NeverWritten, APackedPhotoIsTheOneTheDocumentWasMadeOn) {
+    const auto made = bytes("photo.png");
+    fs::rename(folder / "photo.png", folder / "moved.png");
+    writePhoto(folder / "photo.png", 3);
+    ASSERT_TRUE(saveTo("packed.dimhem", {.pack = true}));
+    EXPECT_EQ(*open(folder / "packed.dimhem")->packedPhoto, made) << "not what lies at its path now";
+    // Written over in its place, by whatever program, it is gone; then that is said and nothing is written.
+    const auto before = bytes("packed.dimhem");
+    std::ofstream(folder / "moved.png", std::ios::binary | std::ios::in | std::ios::out) << "other bytes";
+    const auto saved = saveTo("again.dimhem", {.pack = true});
+    ASSERT_FALSE(saved);
+    EXPECT_TRUE(saved.error().message.ends_with("."));
+    EXPECT_FALSE(fs::exists(folder / "again.dimhem"));
+    EXPECT_EQ(bytes("packed.dimhem"), before);
+}
+
+// A film, or a disk's image: known by its first bytes, never read whole.
+TEST_F(NeverWritten, AFileOfAnotherKindIsRefusedByItsFirstBytes) {
+    tests::written(folder / "film.bin", std::string("\0\0\0\x18ftypmp42", 12));
+    fs::resize_file(folder / "film.bin", std::uintmax_t{3} << 30);  // sparse: it takes no room on the disk
+    base::Result<Opened> refused;
+    const double megabytes = tests::memoryTaken([&] { refused = open(folder / "film.bin"); });
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.error().code, ErrorCode::unknownFormat);
+    EXPECT_LT(megabytes, 100);
 }
 
 // A document that reading would refuse never replaces one that can be opened.
