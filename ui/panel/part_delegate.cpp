@@ -22,10 +22,20 @@ QRect plateOf(const QRect& row) {
     return {row.x() + 4, row.y() + edge, theme::scaled(33), row.height() - 2 * edge};
 }
 
-QRect nameOf(const QRect& row, const QModelIndex& index) {
+// Inverting is offered where it says something, or may be wanted: it takes room from the name.
+bool showsInvert(const QStyleOptionViewItem& option, const QModelIndex& index) {
+    if (index.data(PartsModel::isZoneRole).toBool()) return false;
+    return index.data(PartsModel::flippedRole).toBool() ||
+           option.state & (QStyle::State_Selected | QStyle::State_MouseOver);
+}
+
+QRect nameOf(const QStyleOptionViewItem& option, const QModelIndex& index) {
+    const QRect& row = option.rect;
     const int left = plateOf(row).right() + theme::scaled(6);
     const bool isZone = index.data(PartsModel::isZoneRole).toBool();
-    const PartDelegate::Place first = isZone ? PartDelegate::Place::onOff : PartDelegate::Place::combine;
+    const PartDelegate::Place first = isZone                         ? PartDelegate::Place::onOff
+                                      : showsInvert(option, index) ? PartDelegate::Place::invert
+                                                                     : PartDelegate::Place::combine;
     return {left, row.y(), PartDelegate::rectOf(row, first).left() - left - 3, row.height()};
 }
 
@@ -40,8 +50,8 @@ QRect PartDelegate::rectOf(const QRect& row, Place place) {
     switch (place) {
         case Place::nothing: break;
         case Place::onOff: return {row.right() - onOff - 1, row.y(), onOff, row.height()};
-        case Place::invert: return {row.right() - onOff - wide - 1, row.y(), wide, row.height()};
-        case Place::combine: return {row.right() - onOff - 2 * wide - 1, row.y(), wide, row.height()};
+        case Place::combine: return {row.right() - onOff - wide - 1, row.y(), wide, row.height()};
+        case Place::invert: return {row.right() - onOff - 2 * wide - 1, row.y(), wide, row.height()};
     }
     return {};
 }
@@ -60,7 +70,7 @@ QSize PartDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) co
 void PartDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
     painter->save();
     paintGround(*painter, option, index.data(PartsModel::isWorkedOnRole).toBool());
-    const QRect plate = plateOf(option.rect), name = nameOf(option.rect, index);
+    const QRect plate = plateOf(option.rect), name = nameOf(option, index);
     const bool isOn = index.data(Qt::CheckStateRole).toInt() == Qt::Checked;
     painter->setRenderHint(QPainter::Antialiasing, false);
     painter->fillRect(plate, Qt::black);
@@ -82,8 +92,7 @@ void PartDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     if (!index.data(PartsModel::isZoneRole).toBool()) {
         paintIcon(Place::combine, combineChoices()[index.data(PartsModel::combineRole).toInt()].icon);
         const bool isFlipped = index.data(PartsModel::flippedRole).toBool();
-        // Shown where it says something, or may be wanted.
-        if (isFlipped || option.state & (QStyle::State_Selected | QStyle::State_MouseOver)) {
+        if (showsInvert(option, index)) {
             if (isFlipped) {
                 painter->setPen(Qt::NoPen);
                 painter->setBrush(QColor(theme::edge));
@@ -148,7 +157,7 @@ void PartDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, cons
 
 void PartDelegate::updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
                                         const QModelIndex& index) const {
-    editor->setGeometry(nameOf(option.rect, index).adjusted(-6, 4, 2, -4));
+    editor->setGeometry(nameOf(option, index).adjusted(-6, 4, 2, -4));
 }
 
 }  // namespace dimhem::ui
