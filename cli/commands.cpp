@@ -331,7 +331,8 @@ std::span<const Verb> verbs() {
          mask},
         {"save",
          "DOCUMENT -o FILE.dimhem [--pack] [--photo FILE] [--replace]",
-         "      Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of the\n"
+         "      Writes a document (or a bare photo) as a document file with its small picture; --pack puts a copy of "
+         "the\n"
          "      photo inside.\n",
          "hem save by-hand.json -o terrace.dimhem --pack",
          {"--pack", "--replace"},
@@ -340,18 +341,24 @@ std::span<const Verb> verbs() {
         {"measure",
          "DOCUMENT --correction NAME --adjustment KIND -o FILE.dimhem [--place X0,Y0,X1,Y1] [--leave 0..100]\n"
          "              [--photo FILE] [--replace]",
-         "      Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: the\n"
-         "      balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the noise,\n"
+         "      Writes the document with what an adjustment measures in the photo, in a place of it or under the mask: "
+         "the\n"
+         "      balance that makes a place neutral (but for --leave % of its cast), the area that is matched to, the "
+         "noise,\n"
          "      the steps, the grain, the haze, the gains of a shadow, the colour of a veil.\n",
-         "hem measure terrace.dimhem --correction Wall --adjustment white-balance --place 40,60,90,110 -o terrace.dimhem",
+         "hem measure terrace.dimhem --correction Wall --adjustment white-balance --place 40,60,90,110 -o "
+         "terrace.dimhem",
          {"--replace"},
          {"-o", "--correction", "--adjustment", "--place", "--leave", "--photo"},
          measure},
         {"check",
          "DOCUMENT [--correction NAME] [--json] [--photo FILE]",
-         "      How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and specks,\n"
-         "      and how much of the edge could not be measured. As JSON also the colours under each mask before and after, what\n"
-         "      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would ease it; those\n"
+         "      How well masks keep to the edges of the photo: spill and short in percent of what they cover, gaps and "
+         "specks,\n"
+         "      and how much of the edge could not be measured. As JSON also the colours under each mask before and "
+         "after, what\n"
+         "      is newly clipped, blocked or outside the profile, and the notes, each with the strength that would "
+         "ease it; those\n"
          "      of two corrections against each other only where all are checked.\n",
          "hem check terrace.dimhem --json",
          {"--json"},
@@ -360,7 +367,8 @@ std::span<const Verb> verbs() {
         {"probe",
          "DOCUMENT (--at X,Y [--size 1|3|5|15|51] | --place X0,Y0,X1,Y1 | --correction NAME) [--json]\n"
          "            [--photo FILE]",
-         "      The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of 255, L*a*b*,\n"
+         "      The mean colour of a place, or of what lies under a mask, before the corrections and after: RGB of "
+         "255, L*a*b*,\n"
          "      chroma and hue, the spread about the mean, and the CIEDE2000 difference.\n",
          "hem probe terrace.dimhem --at 640,400 --size 15",
          {"--json"},
@@ -384,7 +392,8 @@ std::span<const Verb> verbs() {
     return all;
 }
 
-constexpr std::string_view schemaSays = "  hem schema\n      The JSON Schema of documents. For example: hem schema > schema.json\n";
+constexpr std::string_view schemaSays =
+    "  hem schema\n      The JSON Schema of documents. For example: hem schema > schema.json\n";
 
 void tell(const Verb& verb, std::ostream& out) {
     out << "  hem " << verb.name << " " << verb.words << "\n"
@@ -397,7 +406,8 @@ void tellAll(std::ostream& out) {
     out << schemaSays << "\n"
         << "  --photo FILE   the document's photo, where it is no longer in its place\n"
            "  --replace      also a write-protected file, or a document with a copy of another photo inside\n"
-           "  hem VERB --help tells of one of them. The photo itself, its backdrop and its mattes are never written over.\n";
+           "  hem VERB --help tells of one of them. The photo itself, its backdrop and its mattes are never written "
+           "over.\n";
 }
 
 const Verb& verbOf(std::string_view name) {

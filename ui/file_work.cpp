@@ -117,14 +117,14 @@ void FileWork::exportPicture() {
         const auto& origin = session_.origin();
         const auto& beside = origin.photoPath.empty() ? origin.documentPath : origin.photoPath;
         const QString folder = QSettings().value("export/folder").toString();
-        chooser->setDirectory(QFileInfo(folder).isDir() ? folder : QString::fromStdString(beside.parent_path().string()));
+        chooser->setDirectory(QFileInfo(folder).isDir() ? folder
+                                                        : QString::fromStdString(beside.parent_path().string()));
         chooser->selectFile(session_.name() + "-corrected." + ending);
         chooser->setAttribute(Qt::WA_DeleteOnClose);
-        connect(chooser, &QFileDialog::fileSelected, this,
-                [this, settings](const QString& path) {
-                    QSettings().setValue("export/folder", QFileInfo(path).absolutePath());
-                    jobs_.exportTo(path, settings);
-                });
+        connect(chooser, &QFileDialog::fileSelected, this, [this, settings](const QString& path) {
+            QSettings().setValue("export/folder", QFileInfo(path).absolutePath());
+            jobs_.exportTo(path, settings);
+        });
         chooser->open();
     });
     dialog->open();
@@ -227,7 +227,7 @@ void FileWork::offerLeftBehind(const std::vector<task::Unsaved>& leftBehind) {
     for (const task::Unsaved& unsaved : leftBehind) {
         if (!(unsaved.origin == open) || document::isSame(*unsaved.document, *session_.document())) continue;
         session_.warn(tr("There is newer work on %1, which was not saved when the program ended.").arg(session_.name()),
-                     tr("Go on with it"), [this, unsaved] { goOnWith(unsaved); });
+                      tr("Go on with it"), [this, unsaved] { goOnWith(unsaved); });
     }
 }
 

@@ -3,8 +3,8 @@
 // The owner keeps the CancelSource; the work polls the CancelToken at each tile or row block. A default token is
 // never cancelled.
 //
-// What is stopped throws Cancelled, unless its declaration says that it returns otherwise: a value always means that the
-// work was done. Work that gives a Result turns Cancelled into its own error (unlessCancelled).
+// What is stopped throws Cancelled, unless its declaration says that it returns otherwise: a value always means that
+// the work was done. Work that gives a Result turns Cancelled into its own error (unlessCancelled).
 #pragma once
 
 #include <atomic>
@@ -46,8 +46,8 @@ class CancelSource {
 public:
     CancelToken token() const { return CancelToken(state_); }
     void cancel() { state_->cancelled.store(true, std::memory_order_relaxed); }
-    // For tests, which stop work at each place where it can be stopped: the tokens say so once they have been asked this
-    // often.
+    // For tests, which stop work at each place where it can be stopped: the tokens say so once they have been asked
+    // this often.
     void cancelAfter(std::int64_t polls) { state_->pollsLeft = polls; }
 
 private:

@@ -122,8 +122,7 @@ const Correction* borrowsItself(const Document& document) {
         }
     }
     const auto waits = [&](Id id) { return waitsFor.contains(id) && waitsFor.at(id) > 0; };
-    const auto first =
-        std::ranges::find_if(document.corrections, [&](const CorrectionPtr& c) { return waits(c->id); });
+    const auto first = std::ranges::find_if(document.corrections, [&](const CorrectionPtr& c) { return waits(c->id); });
     if (first == document.corrections.end()) return nullptr;
     std::set<Id> met;
     Id at = (*first)->id;

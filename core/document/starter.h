@@ -21,12 +21,12 @@ struct Starter {
     CorrectionPtr correction;                  // adjustments, blend, strength, and the parts of a mask to begin with
 };
 
-// A correction as a starter: of its mask only what suits another photo - brushes without their strokes, ranges -, of its
-// adjustments nothing that was measured in this one or marked on it.
+// A correction as a starter: of its mask only what suits another photo - brushes without their strokes, ranges -, of
+// its adjustments nothing that was measured in this one or marked on it.
 Starter starterOf(const Correction& correction, const mask::BrushSettings& brush, base::Size photo);
 
-// A new correction from a starter. `index` counts from the photo; past the end means last. No id, and the document as it
-// is, where it holds as many as it can.
+// A new correction from a starter. `index` counts from the photo; past the end means last. No id, and the document as
+// it is, where it holds as many as it can.
 Added withStarter(const Document& document, const Starter& starter, std::size_t index);
 
 // The starter's brush for a photo of that size; none where it suggests none.

@@ -67,8 +67,7 @@ Result<std::vector<std::uint8_t>> HeldFile::read() const {
     if (::fstat(fd_, &info) != 0) return readFailure(path_, errno);
     if (static_cast<std::uintmax_t>(info.st_size) > maxFileBytes)
         return fail(ErrorCode::tooLarge, path_, quoted(path_) + " is larger than the 8 GB the program reads.");
-    if (info.st_size == 0)
-        return fail(ErrorCode::damaged, path_, quoted(path_) + " is empty: it has no bytes at all.");
+    if (info.st_size == 0) return fail(ErrorCode::damaged, path_, quoted(path_) + " is empty: it has no bytes at all.");
     return firstBytes(static_cast<std::size_t>(info.st_size));
 }
 

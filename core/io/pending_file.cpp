@@ -95,7 +95,8 @@ Result<PendingFile> PendingFile::create(const fs::path& target, const WriteRules
 
 // The lock first, and what it says once it is locked: until then it is nobody's, and never taken for stale.
 Result<void> PendingFile::makeTemporary() {
-    const std::string name = "." + target_.filename().string().substr(0, mostNameBytes) + std::string(mark) + someLetters();
+    const std::string name =
+        "." + target_.filename().string().substr(0, mostNameBytes) + std::string(mark) + someLetters();
     const fs::path path = folderOf(target_) / name, lockPath = path.string() + std::string(lockEnding);
     const int lock = ::open(lockPath.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC, 0600);
     if (lock < 0) return errno == EEXIST ? Result<void>() : failure(errno);

@@ -1,8 +1,9 @@
 // A file on its way: written beside its place under another name, put there by commit() once all of it is on the disk.
 //
 // Destroyed without a commit, it leaves nothing. A program that was killed leaves its temporary file, and beside it the
-// file that locked it, which names it; the next one that writes into the folder, or opens a document there, removes both
-// where nobody holds that lock (flock) any more. A file that no such lock names is somebody else's, whatever its name.
+// file that locked it, which names it; the next one that writes into the folder, or opens a document there, removes
+// both where nobody holds that lock (flock) any more. A file that no such lock names is somebody else's, whatever its
+// name.
 #pragma once
 
 #include <cstdint>

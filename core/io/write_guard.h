@@ -13,9 +13,9 @@
 
 namespace dimhem::io {
 
-// A file that is not to be written over, with what it is in a few words: "the photo itself, which is never changed". What
-// has been read is known by being kept open, not by asking its path again: it may have been moved onto the very name
-// that is written to.
+// A file that is not to be written over, with what it is in a few words: "the photo itself, which is never changed".
+// What has been read is known by being kept open, not by asking its path again: it may have been moved onto the very
+// name that is written to.
 struct KeptFile {
     std::filesystem::path path;
     std::string what;

@@ -79,7 +79,8 @@ class Structure {
 public:
     Structure(const image::EncodedPlanes& planes, const Hole& hole) : size_(hole.size()) {
         tensor_ = {image::filled(size_, 0.0f), image::filled(size_, 0.0f), image::filled(size_, 0.0f)};
-        for (const Plane<float>* plane : {&planes.red, &planes.green, &planes.blue}) addGradients(*plane, hole, tensor_);
+        for (const Plane<float>* plane : {&planes.red, &planes.green, &planes.blue})
+            addGradients(*plane, hole, tensor_);
         for (Plane<float>& one : tensor_) one = spreadOut(one);
     }
 

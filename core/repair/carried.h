@@ -21,10 +21,11 @@ struct Mark {
 };
 
 // Fills the hole. `evenPx`: at the ends of a line, the sigma of the Gaussian across it that its colours are the mean
-// of, so that noise makes no streaks; 0: one pixel's own. Where nothing is known the planes are left as they are. `pause`
-// is called now and then, and may throw to stop the work.
+// of, so that noise makes no streaks; 0: one pixel's own. Where nothing is known the planes are left as they are.
+// `pause` is called now and then, and may throw to stop the work.
 enum class Elsewhere { membrane, patches };
-void fillAlong(image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx,
-               Elsewhere elsewhere = Elsewhere::membrane, const std::function<void()>& pause = [] {});
+void fillAlong(
+    image::EncodedPlanes& planes, const Hole& hole, std::span<const Mark> marks, double evenPx,
+    Elsewhere elsewhere = Elsewhere::membrane, const std::function<void()>& pause = [] {});
 
 }  // namespace dimhem::repair

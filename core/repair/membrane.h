@@ -14,8 +14,8 @@
 
 namespace dimhem::repair {
 
-// Fills the hole of each plane, all of the hole's size. Where nothing is known the planes are left as they are. `pause` is
-// called now and then, and may throw to stop the work.
+// Fills the hole of each plane, all of the hole's size. Where nothing is known the planes are left as they are. `pause`
+// is called now and then, and may throw to stop the work.
 void fillMembrane(
     std::span<image::Plane<float>* const> planes, const Hole& hole, const std::function<void()>& pause = [] {});
 

@@ -70,8 +70,8 @@ document::DocumentPtr solvedAlongItsEdge(const document::Document& document, doc
 
 // The mask over the whole level, tile by tile as the view has it.
 image::Plane<float> wholeMask(const render::Renderer& renderer, const render::Sequence& sequence,
-                                             document::Id correction, int level, const base::Workers& workers,
-                                             const base::CancelToken& cancel) {
+                              document::Id correction, int level, const base::Workers& workers,
+                              const base::CancelToken& cancel) {
     const image::TileGrid grid(image::levelSize(renderer.photo().size(), level), image::defaultTilePx);
     image::Plane<float> out(image::levelSize(renderer.photo().size(), level));
     base::parallelForAll(grid.count(), workers, cancel, [&](std::size_t i) {

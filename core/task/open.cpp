@@ -88,7 +88,8 @@ Result<void> openPhotoOf(Opened& opened, document::Document& document, io::Store
             return tl::unexpected(ok.error());
         opened.packedPhoto = std::make_shared<const std::vector<std::uint8_t>>(std::move(stored.packedPhoto));
         // The file the copy was taken from may still be there.
-        if (auto file = io::HeldFile::open(path.parent_path() / document.photo.path); file && !document.photo.path.empty())
+        if (auto file = io::HeldFile::open(path.parent_path() / document.photo.path);
+            file && !document.photo.path.empty())
             opened.otherFiles.push_back(*file);
         document.photo.size = opened.photo->size();
     } else {

@@ -342,12 +342,13 @@ TEST(Hem, EndsWithinTwoSecondsOfBeingToldTo) {
     for (int id = 1; id <= 60; ++id) {
         const std::string part = id == 1 ? R"({"kind": "region", "drags": [{"points": [[300, 300], [900, 700]]}]})"
                                          : R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
-        corrections += std::string(id == 1 ? "" : ", ") + R"({"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" +
-                       part + ", " + part + R"(]}, "adjustments": [{"kind": "noise", "luminance": 40}]})";
+        corrections += std::string(id == 1 ? "" : ", ") + R"({"id": )" + std::to_string(id) +
+                       R"(, "mask": {"parts": [)" + part + ", " + part +
+                       R"(]}, "adjustments": [{"kind": "noise", "luminance": 40}]})";
     }
     const std::string document =
-        tests::written(folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo +
-                                              R"("}, "corrections": [)" + corrections + "]}")
+        tests::written(folder / "a.json", R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" +
+                                              photo + R"("}, "corrections": [)" + corrections + "]}")
             .string();
     const pid_t child = ::fork();
     if (child == 0) {

@@ -34,7 +34,8 @@ protected:
     void press(Qt::MouseButton button, QPoint at) { QTest::mousePress(&w.canvas(), button, {}, at); }
     void release(Qt::MouseButton button, QPoint at) { QTest::mouseRelease(&w.canvas(), button, {}, at); }
     void moveWith(Qt::MouseButtons buttons, QPoint at) {
-        QMouseEvent event(QEvent::MouseMove, QPointF(at), w.canvas().mapToGlobal(QPointF(at)), Qt::NoButton, buttons, {});
+        QMouseEvent event(QEvent::MouseMove, QPointF(at), w.canvas().mapToGlobal(QPointF(at)), Qt::NoButton, buttons,
+                          {});
         QApplication::sendEvent(&w.canvas(), &event);
     }
     static void wheel(QWidget* over, int notches, Qt::KeyboardModifiers modifiers = {}) {
@@ -147,8 +148,7 @@ TEST_F(Accidents, BesideEachOtherAStrokeStaysOnTheSideItBeganOn) {
     ASSERT_EQ(strokes(), 1u);
     const auto stroke = shape<mask::Brush>()->strokes()[0];
     const double wide = 120 / w.canvas().viewport().zoom();
-    EXPECT_NEAR(stroke->points().back().at.x - stroke->points()[0].at.x, wide, wide / 20)
-        << "as far as the hand went";
+    EXPECT_NEAR(stroke->points().back().at.x - stroke->points()[0].at.x, wide, wide / 20) << "as far as the hand went";
 }
 
 // ---- wheel and keys
@@ -300,23 +300,26 @@ TEST_F(Accidents, OpeningShowsThePhotoThenItsCorrections) {
     });
     ui::FrameThread frames;
     ui::ViewRequest request;
-    request.renderer = std::make_shared<const render::Renderer>(
-        w.session().origin().photo, std::make_shared<render::TileCache>());
+    request.renderer =
+        std::make_shared<const render::Renderer>(w.session().origin().photo, std::make_shared<render::TileCache>());
     request.frame = {w.session().document(), {}, 0, {0, 0, 640, 480}, {}};
     request.isFirst = true;
     request.overviewLevel = 1;
     QStringList heard;
     QObject context;
-    QObject::connect(&frames, &ui::FrameThread::tileReady, &context, [&](int level, const QRect&, const QImage& pixels) {
-        const QString tile = QString("%1 %2").arg(level).arg(pixels.pixelColor(3, 3).red() > 130 ? "corrected" : "photo");
-        if (heard.isEmpty() || heard.back() != tile) heard << tile;
-    });
+    QObject::connect(
+        &frames, &ui::FrameThread::tileReady, &context, [&](int level, const QRect&, const QImage& pixels) {
+            const QString tile =
+                QString("%1 %2").arg(level).arg(pixels.pixelColor(3, 3).red() > 130 ? "corrected" : "photo");
+            if (heard.isEmpty() || heard.back() != tile) heard << tile;
+        });
     QObject::connect(&frames, &ui::FrameThread::photoShown, &context, [&] { heard << "photo shown"; });
     QObject::connect(&frames, &ui::FrameThread::correctionsShown, &context, [&] { heard << "corrections shown"; });
     QObject::connect(&frames, &ui::FrameThread::finished, &context, [&] { heard << "finished"; });
     frames.request(request);
     ASSERT_TRUE(w.waitFor([&] { return heard.contains("finished"); }));
-    EXPECT_EQ(heard, (QStringList{"0 photo", "photo shown", "2 corrected", "corrections shown", "0 corrected", "finished"}))
+    EXPECT_EQ(heard,
+              (QStringList{"0 photo", "photo shown", "2 corrected", "corrections shown", "0 corrected", "finished"}))
         << heard.join(", ").toStdString();
 }
 
@@ -445,7 +448,8 @@ TEST_F(Accidents, TheHemLineEndsOnThePhotoCard) {
     w.session().selectCorrection(0);
     ASSERT_TRUE(w.settle());
     bool shown = false;
-    for (auto* label : w.window.findChildren<QLabel*>()) shown = shown || (label->isVisible() && label->text() == "Hem …");
+    for (auto* label : w.window.findChildren<QLabel*>())
+        shown = shown || (label->isVisible() && label->text() == "Hem …");
     EXPECT_FALSE(shown);
 }
 

@@ -526,7 +526,8 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     dialog.importFrom(copy);
     EXPECT_EQ(task::startersIn(ui::ownStartersFolder()).size(), 2u);
     QString said;
-    QObject::connect(&w.session(), &ui::Session::said, &dialog, [&](const ui::Message& message) { said = message.sentence; });
+    QObject::connect(&w.session(), &ui::Session::said, &dialog,
+                     [&](const ui::Message& message) { said = message.sentence; });
     dialog.importFrom(QString::fromStdString((folder / "quarters.png").string()));
     EXPECT_TRUE(said.endsWith(".")) << said.toStdString();
 }

@@ -30,10 +30,14 @@ TEST(Background, WhateverIsThrownIsAnOutcome) {
         codes.push_back(result.error().code);
         EXPECT_TRUE(result.error().message.ends_with(".")) << result.error().message;
     };
-    background.run(&owner, []() -> base::Result<int> { throw std::bad_alloc(); }, take);
-    background.run(&owner, []() -> int { throw std::runtime_error("unforeseen"); }, take);
-    background.run(&owner, []() -> int { throw 7; }, take);
-    background.run(&owner, []() -> int { throw base::Cancelled(); }, take);
+    background.run(
+        &owner, []() -> base::Result<int> { throw std::bad_alloc(); }, take);
+    background.run(
+        &owner, []() -> int { throw std::runtime_error("unforeseen"); }, take);
+    background.run(
+        &owner, []() -> int { throw 7; }, take);
+    background.run(
+        &owner, []() -> int { throw base::Cancelled(); }, take);
     EXPECT_TRUE(QTest::qWaitFor([&] { return codes.size() == 4; }, hangMs));
     std::ranges::sort(codes);
     EXPECT_EQ(codes, (std::vector{ErrorCode::outOfMemory, ErrorCode::failed, ErrorCode::failed, ErrorCode::cancelled}));
@@ -121,7 +125,8 @@ TEST_F(WindowsThread, AnswersWhileMuchIsMade) {
         for (int x = 0; x < photo.width(); ++x) {
             const bool inside = (x / 180 + y / 180) % 2 == 0;
             photo.setPixelColor(
-                x, y, QColor(inside ? 180 : 60 + (x * 7 + y * 13) % 17, 90 + (x * 31 + y * 17) % 23, inside ? 60 : 150));
+                x, y,
+                QColor(inside ? 180 : 60 + (x * 7 + y * 13) % 17, 90 + (x * 31 + y * 17) % 23, inside ? 60 : 150));
         }
     }
     const QString path = QString::fromStdString((folder / "photo.png").string());
@@ -148,7 +153,8 @@ TEST_F(WindowsThread, AnswersWhileMuchIsMade) {
         QMetaObject::invokeMethod(
             &w.window, [&] { there = true; }, Qt::QueuedConnection);
         while (!there) QApplication::processEvents(QEventLoop::AllEvents);
-        longest = std::max(longest, (processorSeconds(CLOCK_PROCESS_CPUTIME_ID) - posted) / QThread::idealThreadCount());
+        longest =
+            std::max(longest, (processorSeconds(CLOCK_PROCESS_CPUTIME_ID) - posted) / QThread::idealThreadCount());
         own = std::max(own, processorSeconds(CLOCK_THREAD_CPUTIME_ID) - begun);
         QThread::msleep(1);
     }

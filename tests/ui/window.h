@@ -105,7 +105,8 @@ public:
     }
     void clickItem(const QString& name, int row, Qt::KeyboardModifiers modifiers = {}) {
         const QRect at = item(name, row);
-        QTest::mouseClick(list(name)->viewport(), Qt::LeftButton, modifiers, at.topLeft() + QPoint(20, at.height() / 2));
+        QTest::mouseClick(list(name)->viewport(), Qt::LeftButton, modifiers,
+                          at.topLeft() + QPoint(20, at.height() / 2));
         QApplication::processEvents();
     }
     void dragItem(const QString& name, int row, QPoint to) {

@@ -136,8 +136,9 @@ void BrushTool::press(const PointerEvent& event) {
     mask::BrushSettings brush = *wanted;
     brush.removes = brush.removes || event.eraser;
     if (brush.removes && part->strokes().empty() && !part->isZone()) {
-        session_.say(QObject::tr("There is nothing to remove in this part yet: switch Removes off to paint, or select the "
-                                 "part to remove from."));
+        session_.say(
+            QObject::tr("There is nothing to remove in this part yet: switch Removes off to paint, or select the "
+                        "part to remove from."));
         return;
     }
     if (healsAgain(brush, event.place)) {

@@ -95,8 +95,8 @@ private:
     Tool* tool();
     Tool* activeTool();  // the tool whose gesture is running; null: none
     bool showsGrips() const;
-    // From a press until its button is up, all that the pointer does belongs to that press: to what pressed, to the side
-    // it pressed on and to the tool it pressed with. Nothing else is heard of meanwhile.
+    // From a press until its button is up, all that the pointer does belongs to that press: to what pressed, to the
+    // side it pressed on and to the tool it pressed with. Nothing else is heard of meanwhile.
     struct Press {
         enum class By { mouse, pen, keys } by = By::mouse;
         Qt::MouseButton button = Qt::NoButton;

@@ -19,7 +19,8 @@ void paintCircle(QPainter& painter, QPointF at, double radiusPx, const QPen& pen
 }
 
 Qt::CursorShape resizeCursor(QPointF along) {
-    constexpr Qt::CursorShape byEighth[] = {Qt::SizeHorCursor, Qt::SizeFDiagCursor, Qt::SizeVerCursor, Qt::SizeBDiagCursor};
+    constexpr Qt::CursorShape byEighth[] = {Qt::SizeHorCursor, Qt::SizeFDiagCursor, Qt::SizeVerCursor,
+                                            Qt::SizeBDiagCursor};
     constexpr double eighth = 0.78539816339744831;  // of a turn; a way and its opposite are one
     const int step = static_cast<int>(std::lround(std::atan2(along.y(), along.x()) / eighth));
     return byEighth[((step % 4) + 4) % 4];

@@ -1,5 +1,5 @@
-// The knobs by which shapes on the photo are taken hold of, and how far the pointer is from them. Seen on any ground: the thread colour with a dark rim, or
-// the other way round where the knob is open.
+// The knobs by which shapes on the photo are taken hold of, and how far the pointer is from them. Seen on any ground:
+// the thread colour with a dark rim, or the other way round where the knob is open.
 #pragma once
 
 #include <QColor>

@@ -110,9 +110,8 @@ bool OutlineTool::takeBack() {
 }
 
 bool OutlineTool::begin(const QString& stepName) {
-    gesture_ = session_.begin({.stepName = stepName,
-                               .interrupted = [this] { end(); },
-                               .takeBack = [this] { return takeBack(); }});
+    gesture_ = session_.begin(
+        {.stepName = stepName, .interrupted = [this] { end(); }, .takeBack = [this] { return takeBack(); }});
     start_ = selected<mask::Outline>();
     if (!start_) gesture_.giveUp();
     dragged_ = false;

@@ -1,7 +1,7 @@
 // Drawing an outline: drag freehand round the subject, or click from corner to corner; a click on the first point, a
 // double click or Enter closes it, and Backspace takes the last click back. Afterwards its points can be dragged, a
-// press on the line adds one, and Ctrl and a press takes one away. Beside it the first press only says that a second one
-// draws it anew: an outline is not lost by a slip.
+// press on the line adds one, and Ctrl and a press takes one away. Beside it the first press only says that a second
+// one draws it anew: an outline is not lost by a slip.
 #pragma once
 
 #include "core/mask/outline.h"

@@ -144,7 +144,8 @@ void RangeTool::read(const PickPtr& pick) {
     if (pick->reader.isIdle()) session_.countReading(1);
     pick->reader.request(
         [renderer = session_.sharedRenderer(), base = pick->gesture.base(), comparison, place = placeOf(*pick),
-         start = pick->start, correction = pick->target.correction](const base::CancelToken& token) -> std::optional<Reading> {
+         start = pick->start,
+         correction = pick->target.correction](const base::CancelToken& token) -> std::optional<Reading> {
             const auto colour =
                 task::colourAt(*renderer, render::Sequence(base, comparison, token), place.middle, place.radiusPx);
             if (!colour || !isFinite(*colour)) return std::nullopt;

@@ -11,7 +11,7 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double reachPx = 8;
-constexpr double twicePx = 3;   // two clicks no further apart are a double click
+constexpr double twicePx = 3;  // two clicks no further apart are a double click
 constexpr double onLinePx = 6;
 constexpr double withinPx = 6;  // on screen: how far off the wire a hand clicks
 
@@ -51,8 +51,8 @@ bool WireTool::takeBack() {
 }
 
 bool WireTool::beginAt(const QString& step) {
-    gesture_ = session_.begin(
-        {.stepName = step, .interrupted = [this] { end(); }, .takeBack = [this] { return takeBack(); }});
+    gesture_ =
+        session_.begin({.stepName = step, .interrupted = [this] { end(); }, .takeBack = [this] { return takeBack(); }});
     start_ = selected<mask::Wire>();
     if (!start_) {
         gesture_.giveUp();
@@ -184,7 +184,8 @@ void WireTool::paint(QPainter& painter, const Viewport& viewport, const PointerE
 }
 
 QCursor WireTool::cursor(const PointerEvent& pointer, const Viewport&) const {
-    return !isActive() && (placeAt(pointer.screen) || lineAt(pointer.screen)) ? Qt::PointingHandCursor : Qt::CrossCursor;
+    return !isActive() && (placeAt(pointer.screen) || lineAt(pointer.screen)) ? Qt::PointingHandCursor
+                                                                              : Qt::CrossCursor;
 }
 
 }  // namespace dimhem::ui

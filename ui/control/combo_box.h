@@ -1,5 +1,5 @@
-// A list to choose from. Nothing is chosen by accident: the wheel scrolls what the list stands in, and letters stay keys
-// of the window; a choice is made in the open list, or with the cursor keys while it has the focus by Tab.
+// A list to choose from. Nothing is chosen by accident: the wheel scrolls what the list stands in, and letters stay
+// keys of the window; a choice is made in the open list, or with the cursor keys while it has the focus by Tab.
 #pragma once
 
 #include <QComboBox>

@@ -97,7 +97,8 @@ int ItemList::placeAt(QPoint at) const {
 void ItemList::dragTo(QPoint at) {
     draggedTo_ = at;
     dropBefore_ = placeAt(at);
-    const int nearPx = theme::scaled(40), place = isAcross() ? at.x() : at.y(), length = isAcross() ? width() : height();
+    const int nearPx = theme::scaled(40), place = isAcross() ? at.x() : at.y(),
+              length = isAcross() ? width() : height();
     const bool atEnd = place < nearPx || place > length - nearPx;
     if (atEnd != edgeScroll_.isActive()) atEnd ? edgeScroll_.start() : edgeScroll_.stop();
     viewport()->update();

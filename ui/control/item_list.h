@@ -1,9 +1,10 @@
-// A list whose items are selected, one or several, put in another order by drag or keys, named in place, switched on and
-// off and removed: the cards of the sequence, the parts of a mask. What the items are is the model's, how they look the
-// delegate's.
+// A list whose items are selected, one or several, put in another order by drag or keys, named in place, switched on
+// and off and removed: the cards of the sequence, the parts of a mask. What the items are is the model's, how they look
+// the delegate's.
 //
-// A click gives it the focus; Delete, F2, Alt and arrows, Space (on or off), Shift+F10 (the menu) and Enter (back to the
-// photo) act on what is selected. Letters and signs stay keys of the window. Items can be dragged where their flags allow it.
+// A click gives it the focus; Delete, F2, Alt and arrows, Space (on or off), Shift+F10 (the menu) and Enter (back to
+// the photo) act on what is selected. Letters and signs stay keys of the window. Items can be dragged where their flags
+// allow it.
 #pragma once
 
 #include <QListView>
@@ -18,7 +19,7 @@ class ItemList final : public QListView {
 public:
     ItemList(Qt::Orientation along, QWidget* parent);
 
-    QList<int> selectedRows() const;  // in their order
+    QList<int> selectedRows() const;                   // in their order
     void select(const QList<int>& rows, int current);  // without a signal
     // The length along which all items are in sight.
     int wholeLength() const;
@@ -60,7 +61,7 @@ private:
     QPoint draggedTo_;
     QTimer edgeScroll_;
     bool isChosen_ = false;  // since it was told last
-    bool isGiven_ = false;  // the selection comes from elsewhere: nothing is told of it
+    bool isGiven_ = false;   // the selection comes from elsewhere: nothing is told of it
 };
 
 }  // namespace dimhem::ui

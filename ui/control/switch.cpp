@@ -15,8 +15,8 @@ Switch::Switch(const QString& name, const QString& tip, QWidget* parent) : QAbst
 void paintSwitch(QPainter& painter, const QRectF& rect, bool on, bool focused) {
     painter.setRenderHint(QPainter::Antialiasing);
     const QSizeF size(theme::scaled(25), theme::scaled(13));
-    const QRectF slot(QPointF(rect.x() + (rect.width() - size.width()) / 2, rect.y() + (rect.height() - size.height()) / 2),
-                      size);
+    const QRectF slot(
+        QPointF(rect.x() + (rect.width() - size.width()) / 2, rect.y() + (rect.height() - size.height()) / 2), size);
     painter.setPen(QPen(QColor(focused ? theme::bright : theme::edge), 1));
     painter.setBrush(QColor(on ? 0xff5c5c5c : theme::field));
     painter.drawRoundedRect(slot, slot.height() / 2, slot.height() / 2);

@@ -20,7 +20,8 @@ struct Places {
 
     Places(const QRect& card, bool hasSwitch) {
         const int edge = theme::scaled(7), line = QFontMetrics(QApplication::font()).height() + theme::scaled(3);
-        picture = QRect(card.x() + edge, card.y() + edge, theme::scaled(60), card.height() - 2 * edge - theme::scaled(6));
+        picture =
+            QRect(card.x() + edge, card.y() + edge, theme::scaled(60), card.height() - 2 * edge - theme::scaled(6));
         const int left = picture.right() + edge, right = card.right() - theme::scaled(5);
         name = QRect(left, card.y() + theme::scaled(5), right - left, line);
         onOff = hasSwitch ? QRect(left - 2, name.bottom() + 1, theme::scaled(30), line + theme::scaled(4)) : QRect();
@@ -59,9 +60,9 @@ void CardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     font.setWeight(isWorkedOn ? QFont::DemiBold : QFont::Normal);
     painter->setFont(font);
     painter->setPen(QColor(isOff ? theme::quiet : theme::text));
-    painter->drawText(at.name, Qt::AlignVCenter,
-                      QFontMetrics(font).elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight,
-                                                    at.name.width()));
+    painter->drawText(
+        at.name, Qt::AlignVCenter,
+        QFontMetrics(font).elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, at.name.width()));
     painter->setFont(option.font);
     painter->setPen(QColor(theme::quiet));
     painter->drawText(at.detail, Qt::AlignVCenter, index.data(SequenceModel::detailRole).toString());

@@ -1,5 +1,5 @@
-// How a card looks: a small picture of the masked area, name, switch, strength, and the thread line; and what a press on
-// its switch or a new name does.
+// How a card looks: a small picture of the masked area, name, switch, strength, and the thread line; and what a press
+// on its switch or a new name does.
 #pragma once
 
 #include <QStyledItemDelegate>

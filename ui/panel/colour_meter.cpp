@@ -165,7 +165,7 @@ void ColourMeter::refresh() {
         if (i < probes.size() && probes[i].neutral && probes_.readings()[i]) known = probes_.readings()[i]->after.lab;
     }
     dial_->setNeutral(known);
-    QString words = colours                  ? meterWords(*colours)
+    QString words = colours                 ? meterWords(*colours)
                     : colours_.isUpToDate() ? tr("The mask covers nothing yet.")
                                             : tr("The colours under the mask are being read…");
     if (colours && !whole && noise_.noise()) words += "\n" + meterWords(*noise_.noise());

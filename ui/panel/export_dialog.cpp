@@ -104,7 +104,8 @@ void ExportDialog::remember() const {
     QSettings().setValue(qualityKey, quality_->value());
     // Less is asked for of a photo that is smaller; that is no choice for the next one.
     const int asked = QSettings().value(longSideKey, ownSize).toInt();
-    if (longSide_->value() != std::min(asked, longSide_->maximum())) QSettings().setValue(longSideKey, longSide_->value());
+    if (longSide_->value() != std::min(asked, longSide_->maximum()))
+        QSettings().setValue(longSideKey, longSide_->value());
 }
 
 const io::Format* ExportDialog::format() const {

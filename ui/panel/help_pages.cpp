@@ -27,13 +27,13 @@ QList<HelpPage> helpPages() {
              "Clean edge corrects only the thing's own colour where it shares a pixel with what is behind it, so "
              "that no rim is left.")},
         {"sequence", QObject::tr("The sequence of corrections"),
-         QObject::tr(
-             "Corrections act from left to right, each on what the one before it made. Click a card to work on "
-             "it, double click to rename it, drag it to another place.\n"
-             "Ctrl or Shift and a click select several: strength, blending, the switch, copies, moves and removals then "
-             "act on all of them. The card Photo "
-             "says what is known about the file.\n"
-             "%1 and %2 go from card to card, %3 switches a correction on or off.")
+         QObject::tr("Corrections act from left to right, each on what the one before it made. Click a card to work on "
+                     "it, double click to rename it, drag it to another place.\n"
+                     "Ctrl or Shift and a click select several: strength, blending, the switch, copies, moves and "
+                     "removals then "
+                     "act on all of them. The card Photo "
+                     "says what is known about the file.\n"
+                     "%1 and %2 go from card to card, %3 switches a correction on or off.")
              .arg(keyText("previous"), keyText("next"), keyText("on-off"))},
         {"hem", QObject::tr("The hem check"),
          QObject::tr(
@@ -68,7 +68,8 @@ QList<HelpPage> helpPages() {
              "Shift further and with Alt by one pixel; Space presses where it stands, and is held to drag: to "
              "paint, to lay a gradient, to move a grip.\n"
              "In the lists of cards and of parts the cursor keys select, F2 renames, Space switches on or off, Delete "
-             "removes, Alt and the cursor keys move; Shift+F10 opens the menu, Enter gives the keys back to the photo.\n"
+             "removes, Alt and the cursor keys move; Shift+F10 opens the menu, Enter gives the keys back to the "
+             "photo.\n"
              "Every key can be changed: press Change beside it below.")},
     };
 }

@@ -122,11 +122,12 @@ void HemLine::refresh() {
             : tr("Gradients and wires are not checked. The figures are those of: %1.").arg(parts.join(tr(", "))));
     const bool tooThin = measured && report->unmeasuredPct > task::mostUnmeasuredPct;
     state_->setVisible(!measured || tooThin);
-    state_->setText(!report             ? tr("–")
-                    : report->paints    ? tr("what is filled or painted is not checked")
-                    : report->isGradual ? tr("a gradient has no edge to check")
-                    : !measured         ? tr("the mask has no edge to check")
-                                        : tr("this edge is too soft or too fine to check"));
+    const bool isOutOfDate = !measured && !hem_.isUpToDate();  // it says what was so before
+    state_->setText(!report || isOutOfDate ? tr("–")
+                    : report->paints       ? tr("what is filled or painted is not checked")
+                    : report->isGradual    ? tr("a gradient has no edge to check")
+                    : !measured            ? tr("the mask has no edge to check")
+                                           : tr("this edge is too soft or too fine to check"));
     const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
         button->setVisible(visible);
         button->setText(text);

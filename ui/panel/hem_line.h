@@ -17,7 +17,7 @@ class HemLine final : public QWidget {
 
 public:
     HemLine(HemWatch& hem, QWidget* parent);
-    QString inWords() const;   // the figures as one sentence, to be said
+    QString inWords() const;  // the figures as one sentence, to be said
     void fitInto(int width);  // where that is too narrow, what has a key as well goes first
 
 private:

@@ -20,11 +20,11 @@ void measureAll(const EditorFrame& f, const QString& step, const QString& nothin
     const auto toNeutral = [](document::AdjustmentUse& use) { use.settings = adjust::neutralSettings(*use.kind); };
     readInBackground(
         f.session,
-        [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction,
-         use = f.use, toNeutral] {
+        [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction, use = f.use,
+         toNeutral] {
             // From settings that nothing was measured into: what was found before is no answer.
-            return task::measured(*renderer, document::withAdjustment(*document, correction, use, toNeutral), correction,
-                                  use);
+            return task::measured(*renderer, document::withAdjustment(*document, correction, use, toNeutral),
+                                  correction, use);
         },
         [f, step, nothing](const std::optional<adjust::Settings>& found) {
             if (!found || !f.settings()) return;

@@ -58,14 +58,13 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     setProperty("help", "look");
     name_->setProperty("heading", true);
     saved_->setProperty("quiet", true);
-    compare_ = new Segmented(
-        tr("Show"),
-        {{tr("Result"), tr("The photo with all corrections that are on")},
-         {tr("Before"), {}},
-         {tr("Split"), {}},
-         {tr("Beside"), {}},
-         {tr("Blink"), {}}},
-        this);
+    compare_ = new Segmented(tr("Show"),
+                             {{tr("Result"), tr("The photo with all corrections that are on")},
+                              {tr("Before"), {}},
+                              {tr("Split"), {}},
+                              {tr("Beside"), {}},
+                              {tr("Blink"), {}}},
+                             this);
     setKeyTip(compare_->button(1),
               tr("The photo as it was. Hold %1 for a look; hold %2 to leave out only the selected correction"),
               {"before", "selected-off"});

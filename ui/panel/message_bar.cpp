@@ -81,7 +81,8 @@ MessageBar::MessageBar(const QList<QWidget*>& over, QWidget* parent) : QWidget(p
 
 MessageRow* MessageBar::addRow(const Message& message) {
     auto row = std::make_shared<MessageRow*>(nullptr);
-    *row = new MessageRow(message, [this, row] { close(*row); }, this);
+    *row = new MessageRow(
+        message, [this, row] { close(*row); }, this);
     layout()->addWidget(*row);
     return *row;
 }

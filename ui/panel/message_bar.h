@@ -20,7 +20,7 @@ public:
     // It lies over the upper edge of whichever of these is in sight.
     MessageBar(const QList<QWidget*>& over, QWidget* parent);
     void say(const Message& message);
-    QString sentence() const;      // of the newest in sight; empty: none
+    QString sentence() const;       // of the newest in sight; empty: none
     QStringList sentences() const;  // of all in sight, from above
 
 protected:

@@ -36,7 +36,7 @@ protected:
     void onRefresh(std::function<void()> refresh) { refreshers_.append(std::move(refresh)); }
     // Stays in sight under what scrolls; its folds give way where what scrolls would otherwise not fit.
     void addBelow(QWidget* widget);
-    void showInBody(QWidget* control);  // scrolled to, with something of what stands below it
+    void showInBody(QWidget* control);      // scrolled to, with something of what stands below it
     void rebuildNext() { built_.reset(); }  // even where the structure is the same
 
     static QLabel* quietLabel(const QString& text, QWidget* parent);

@@ -33,9 +33,9 @@ QRect nameOf(const QStyleOptionViewItem& option, const QModelIndex& index) {
     const QRect& row = option.rect;
     const int left = plateOf(row).right() + theme::scaled(6);
     const bool isZone = index.data(PartsModel::isZoneRole).toBool();
-    const PartDelegate::Place first = isZone                         ? PartDelegate::Place::onOff
+    const PartDelegate::Place first = isZone                       ? PartDelegate::Place::onOff
                                       : showsInvert(option, index) ? PartDelegate::Place::invert
-                                                                     : PartDelegate::Place::combine;
+                                                                   : PartDelegate::Place::combine;
     return {left, row.y(), PartDelegate::rectOf(row, first).left() - left - 3, row.height()};
 }
 
@@ -80,9 +80,9 @@ void PartDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     painter->drawRect(plate);
     painter->setPen(QColor(isOn ? theme::text : theme::quiet));
     painter->setFont(option.font);
-    painter->drawText(name, Qt::AlignVCenter,
-                      option.fontMetrics.elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight,
-                                                    name.width()));
+    painter->drawText(
+        name, Qt::AlignVCenter,
+        option.fontMetrics.elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, name.width()));
     const auto paintIcon = [&](Place place, const char* iconName) {
         const int side = theme::scaled(16);
         QRect at(0, 0, side, side);

@@ -54,7 +54,8 @@ QVariant PartsModel::data(const QModelIndex& index, int role) const {
         case Qt::CheckStateRole: return part->enabled ? Qt::Checked : Qt::Unchecked;
         case Qt::DecorationRole: return pictures_.pictures().parts.value(part->id);
         case Qt::ToolTipRole:
-            return tr("%1\nPoint at it to see it alone; double click to rename, drag to reorder; Delete removes it. Ctrl or "
+            return tr("%1\nPoint at it to see it alone; double click to rename, drag to reorder; Delete removes it. "
+                      "Ctrl or "
                       "Shift and a click select several.")
                 .arg(name);
         case combineRole: return static_cast<int>(part->combine);

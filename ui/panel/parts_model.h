@@ -1,5 +1,5 @@
-// The parts of the selected correction's mask as a list, in the order in which they combine. What is done to a part that
-// is one of several selected is done to all of them.
+// The parts of the selected correction's mask as a list, in the order in which they combine. What is done to a part
+// that is one of several selected is done to all of them.
 #pragma once
 
 #include <QAbstractListModel>
@@ -22,14 +22,15 @@ public:
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
     Qt::ItemFlags flags(const QModelIndex& index) const override;
 
-    mask::PartId idOf(int row) const;            // 0: none there
-    int rowOf(mask::PartId id) const;            // -1: none of that id
+    mask::PartId idOf(int row) const;  // 0: none there
+    int rowOf(mask::PartId id) const;  // -1: none of that id
     QList<mask::PartId> idsOf(const QList<int>& rows) const;
     void refresh();
 
 private:
     const mask::Part* partAt(int row) const;
-    void change(const QString& stepName, const QList<mask::PartId>& ids, const std::function<void(mask::Part&)>& change);
+    void change(const QString& stepName, const QList<mask::PartId>& ids,
+                const std::function<void(mask::Part&)>& change);
 
     Session& session_;
     const SmallPictures& pictures_;

@@ -54,7 +54,8 @@ QVariant SequenceModel::data(const QModelIndex& index, int role) const {
         }
         case Qt::ToolTipRole:
             if (!correction) return name;
-            return tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl or "
+            return tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl "
+                      "or "
                       "Shift and a click select several.")
                 .arg(name, keyText("on-off"));
         case detailRole: {

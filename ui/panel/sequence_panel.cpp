@@ -69,9 +69,8 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     layout->addWidget(new_, 0, Qt::AlignVCenter);
 
     connect(list_, &ItemList::chosen, this, &SequencePanel::choose);
-    connect(list_, &ItemList::moveWanted, this, [this](const QList<int>& rows, int before) {
-        moveBefore(model_->idsOf(rows), before - 1);
-    });
+    connect(list_, &ItemList::moveWanted, this,
+            [this](const QList<int>& rows, int before) { moveBefore(model_->idsOf(rows), before - 1); });
     connect(list_, &ItemList::removeWanted, this, [this](const QList<int>& rows) { remove(model_->idsOf(rows)); });
     connect(list_, &ItemList::menuWanted, this, &SequencePanel::showCardMenu);
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };

@@ -77,10 +77,12 @@ protected:
         bold.setWeight(QFont::DemiBold);
         painter.setFont(bold);
         painter.setPen(QColor(theme::text));
-        painter.drawText(QRect(theme::scaled(188), theme::scaled(12), width() - theme::scaled(200), theme::scaled(22)), Qt::AlignVCenter, titleOf(demo_.name));
+        painter.drawText(QRect(theme::scaled(188), theme::scaled(12), width() - theme::scaled(200), theme::scaled(22)),
+                         Qt::AlignVCenter, titleOf(demo_.name));
         painter.setFont(font());
         painter.setPen(QColor(theme::quiet));
-        painter.drawText(QRect(theme::scaled(188), theme::scaled(38), width() - theme::scaled(200), theme::scaled(86)), Qt::TextWordWrap, demo_.sentence);
+        painter.drawText(QRect(theme::scaled(188), theme::scaled(38), width() - theme::scaled(200), theme::scaled(86)),
+                         Qt::TextWordWrap, demo_.sentence);
     }
 
 private:

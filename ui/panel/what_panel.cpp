@@ -1,5 +1,5 @@
-#include "ui/control/combo_box.h"
 #include "ui/panel/what_panel.h"
+#include "ui/control/combo_box.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -97,12 +97,11 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     const auto count = correction->adjustments.size();
     setAside(count == 1 ? tr("1 adjustment") : tr("%1 adjustments").arg(count));
     const document::Id id = correction->id;
-    auto* strength =
-        boundSlider(document::strengthSpec, tr("change strength"), session_, {id, 0}, body,
-                    [this, id](const document::Document& d, double value) {
-                        return withEach(d, togetherWith(session_, id),
-                                        [=](document::Correction& c) { c.strengthPct = value; });
-                    });
+    auto* strength = boundSlider(document::strengthSpec, tr("change strength"), session_, {id, 0}, body,
+                                 [this, id](const document::Document& d, double value) {
+                                     return withEach(d, togetherWith(session_, id),
+                                                     [=](document::Correction& c) { c.strengthPct = value; });
+                                 });
     strength->setObjectName("correction-strength");
     onRefresh([this, strength] {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
@@ -195,9 +194,8 @@ void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
     }
     connect(laws, &QComboBox::activated, this, [this](int index) {
         session_.edit(tr("change mixing"), [&](const document::Document& d) {
-            return withEach(d, session_.selectedCorrections(), [=](document::Correction& c) {
-                c.mixing = static_cast<kernel::MixingLaw>(index);
-            });
+            return withEach(d, session_.selectedCorrections(),
+                            [=](document::Correction& c) { c.mixing = static_cast<kernel::MixingLaw>(index); });
         });
     });
     onRefresh([this, laws] {

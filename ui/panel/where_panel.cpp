@@ -40,7 +40,9 @@ QString refineSummary(const mask::Mask& mask) {
 }  // namespace
 
 WherePanel::WherePanel(Session& session, const SmallPictures& pictures, QWidget* parent)
-    : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent), session_(session), parts_(new PartsList(session, pictures, this)) {
+    : PanelFrame(tr("Where"), PanelBorder::Edge::right, "panel/where", parent),
+      session_(session),
+      parts_(new PartsList(session, pictures, this)) {
     parts_->hide();
     setProperty("help", "where");
     // Later, not at once: the change may come from a control that is part of what is built anew.
@@ -153,12 +155,12 @@ void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {
     layout->addSpacing(6);
     layout->addWidget(heading);
     const EditTarget target{session_.selectedCorrection(), part->id};
-    auto* opacity = boundSlider(mask::opacitySpec, tr("change opacity of part"), session_, target, body,
-                                [this, target](const document::Document& document, double value) {
-                                    return withEachPart(document, target.correction,
-                                                        togetherWithPart(session_, target.part),
-                                                        [=](mask::Part& p) { p.opacityPct = value; });
-                                });
+    auto* opacity =
+        boundSlider(mask::opacitySpec, tr("change opacity of part"), session_, target, body,
+                    [this, target](const document::Document& document, double value) {
+                        return withEachPart(document, target.correction, togetherWithPart(session_, target.part),
+                                            [=](mask::Part& p) { p.opacityPct = value; });
+                    });
     opacity->setObjectName("opacity");
     onRefresh([this, opacity] {
         if (session_.part()) opacity->setValue(session_.part()->opacityPct);

@@ -1,6 +1,5 @@
 #include "ui/part/kinds.h"
 
-
 #include "core/mask/borrowed_mask.h"
 #include "ui/control/combo_box.h"
 #include "ui/part/rows.h"

@@ -1,5 +1,5 @@
-#include "ui/control/combo_box.h"
 #include "ui/part/brings.h"
+#include "ui/control/combo_box.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

@@ -20,19 +20,20 @@ void addSnapNote(const SettingsBuilder& b) {
                                "this near."));
     note->setObjectName("snap-refused");
     note->hide();
-    b.onRefresh([b, note, job = std::make_shared<Latest>(b.session.background(), note), asked = mask::ShapePtr()]() mutable {
-        const auto outline = shapeOf<mask::Outline>(b);
-        if (!outline || outline == asked) return;
-        asked = outline;
-        job->request(
-            [outline, renderer = b.session.sharedRenderer(), document = b.session.document(),
-             correction = b.target.correction](const base::CancelToken& token) {
-                const render::Sequence sequence(document, {}, token);
-                return outline->snapPx() > 0 && outline->points().size() >= 3 &&
-                       outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
-            },
-            [note](const base::Result<bool>& refused) { note->setVisible(refused.value_or(false)); });
-    });
+    b.onRefresh(
+        [b, note, job = std::make_shared<Latest>(b.session.background(), note), asked = mask::ShapePtr()]() mutable {
+            const auto outline = shapeOf<mask::Outline>(b);
+            if (!outline || outline == asked) return;
+            asked = outline;
+            job->request(
+                [outline, renderer = b.session.sharedRenderer(), document = b.session.document(),
+                 correction = b.target.correction](const base::CancelToken& token) {
+                    const render::Sequence sequence(document, {}, token);
+                    return outline->snapPx() > 0 && outline->points().size() >= 3 &&
+                           outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
+                },
+                [note](const base::Result<bool>& refused) { note->setVisible(refused.value_or(false)); });
+        });
 }
 
 }  // namespace
@@ -82,9 +83,10 @@ void addOutline(const SettingsBuilder& b) {
     row->addWidget(anew);
     b.layout->addLayout(row);
     addSnapNote(b);
-    addHint(b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
-                           "or a click on the first point. Afterwards points can be dragged, a press on the line adds one, "
-                           "and Ctrl and a press takes one away."));
+    addHint(
+        b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
+                       "or a click on the first point. Afterwards points can be dragged, a press on the line adds one, "
+                       "and Ctrl and a press takes one away."));
 }
 
 }  // namespace dimhem::ui

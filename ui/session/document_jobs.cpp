@@ -75,7 +75,7 @@ void DocumentJobs::cancel() {
 void DocumentJobs::open(const QString& path, const QString& photoInstead) {
     if ((path + photoInstead).contains(QChar::ReplacementCharacter)) {
         session_.warn(tr("The name of %1 is not written in UTF-8; give it another name to open it here.")
-                         .arg(QFileInfo(path).fileName()));
+                          .arg(QFileInfo(path).fileName()));
         return;
     }
     read(

@@ -55,7 +55,8 @@ bool isSamePicture(const render::FrameRequest& a, const render::FrameRequest& b)
     return a.document == b.document && a.view == b.view && a.level == b.level && a.rect == b.rect;
 }
 
-// The tiles of a frame, each shown by `show` as it is there; throws base::Cancelled where it was stopped before the last.
+// The tiles of a frame, each shown by `show` as it is there; throws base::Cancelled where it was stopped before the
+// last.
 template <class Show>
 void renderWhole(const render::Renderer& renderer, const render::FrameRequest& frame, const base::CancelToken& cancel,
                  const Show& show) {

@@ -1,4 +1,5 @@
-// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V, D and W for those after; none beyond.
+// The key that adds a part of a kind: 1 to 9, then 0, in the order of the list; V, D and W for those after; none
+// beyond.
 #pragma once
 
 #include <QString>

@@ -10,16 +10,16 @@ namespace dimhem::ui {
 template <class Work, class Done>
 void readInBackground(Session& session, Work work, Done done) {
     session.countReading(1);
-    session.background().run(
-        &session, std::move(work), [&session, opening = session.opening(), done = std::move(done)](auto outcome) {
-            session.countReading(-1);
-            if (session.opening() != opening) return;
-            if (outcome) {
-                done(*outcome);
-            } else if (outcome.error().code != base::ErrorCode::cancelled) {
-                session.warn(outcome.error());
-            }
-        });
+    session.background().run(&session, std::move(work),
+                             [&session, opening = session.opening(), done = std::move(done)](auto outcome) {
+                                 session.countReading(-1);
+                                 if (session.opening() != opening) return;
+                                 if (outcome) {
+                                     done(*outcome);
+                                 } else if (outcome.error().code != base::ErrorCode::cancelled) {
+                                     session.warn(outcome.error());
+                                 }
+                             });
 }
 
 }  // namespace dimhem::ui

@@ -304,7 +304,8 @@ void Session::workOn(Id correction) {
     if (correction == correction_) return;
     if (isOpen()) endGesture();
     correction_ = correction;
-    part_ = this->correction() && !this->correction()->mask.parts.empty() ? this->correction()->mask.parts.back()->id : 0;
+    part_ =
+        this->correction() && !this->correction()->mask.parts.empty() ? this->correction()->mask.parts.back()->id : 0;
     alsoParts_.clear();
     hoveredPart_ = 0;
     Q_EMIT selectionChanged();

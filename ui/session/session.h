@@ -106,7 +106,7 @@ public:
     // Adding, with the selection moved to what was added.
     void addCorrection(mask::Mask mask, const QString& stepName);
     void addFromStarter(const document::Starter& starter);  // takes its brush as well
-    void duplicateCorrections();  // all that are selected
+    void duplicateCorrections();                            // all that are selected
     void addPart(const mask::ShapeKind& kind);
 
     // Looking.
@@ -173,8 +173,8 @@ public:
     void countReading(int by) { readings_ += by; }
     bool isReading() const { return readings_ > 0; }
 
-    // A sentence for the person, in the bar over the photo, with something to do about it where there is: a remark, which
-    // passes, or an error or a question, which stays until it is answered.
+    // A sentence for the person, in the bar over the photo, with something to do about it where there is: a remark,
+    // which passes, or an error or a question, which stays until it is answered.
     void say(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
     void warn(const QString& sentence, const QString& actionName = {}, std::function<void()> action = {});
     void warn(const base::Error& error);
@@ -186,9 +186,9 @@ Q_SIGNALS:
     void opened();           // another document, or none
     void documentChanged();  // a step was made or taken back
     void threadColourChanged();
-    void measured();        // what an adjustment has measured became part of the versions; documentChanged follows
-    void pictureChanged();  // any version, also in the middle of a gesture
-    void selectionChanged();      // what is worked on
+    void measured();             // what an adjustment has measured became part of the versions; documentChanged follows
+    void pictureChanged();       // any version, also in the middle of a gesture
+    void selectionChanged();     // what is worked on
     void alsoSelectedChanged();  // what is selected with it
     void viewChanged();
     void brushChanged();

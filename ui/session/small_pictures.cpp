@@ -56,14 +56,15 @@ void SmallPictures::start() {
     if (!session_.isOpen()) return;
     const auto told = [self = QPointer(this), opening = opening_](const PictureSet& set) {
         QMetaObject::invokeMethod(
-            QCoreApplication::instance(), [self, opening, set] { if (self) self->takeSome(set, opening); },
+            QCoreApplication::instance(),
+            [self, opening, set] {
+                if (self) self->takeSome(set, opening);
+            },
             Qt::QueuedConnection);
     };
     watch_.run(
-        [renderer = session_.sharedRenderer(), document = session_.document(),
-         selected = session_.selectedCorrection(), told](const base::CancelToken& token) {
-            return make(*renderer, document, selected, token, told);
-        },
+        [renderer = session_.sharedRenderer(), document = session_.document(), selected = session_.selectedCorrection(),
+         told](const base::CancelToken& token) { return make(*renderer, document, selected, token, told); },
         [this](base::Result<PictureSet> set) {
             if (!set) return;  // those that were made before stay
             pictures_ = std::move(*set);

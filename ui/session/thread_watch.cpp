@@ -11,14 +11,13 @@ ThreadWatch::ThreadWatch(Session& session, QObject* parent) : QObject(parent), s
 void ThreadWatch::look() {
     const document::Correction* selected = session_.isOpen() ? session_.correction() : nullptr;
     if (!selected || selected->threadColourChosen) return;
-    job_.request(
-        [renderer = session_.sharedRenderer(), version = session_.document(), correction = selected->id](const base::CancelToken&) {
-            return task::suitableThreadColour(*renderer, version, correction);
-        },
-        [this, opening = session_.opening(), version = session_.document(),
-         correction = selected->id](const base::Result<int>& colour) {
-            if (colour && session_.opening() == opening) session_.takeThreadColour(version, correction, *colour);
-        });
+    job_.request([renderer = session_.sharedRenderer(), version = session_.document(), correction = selected->id](
+                     const base::CancelToken&) { return task::suitableThreadColour(*renderer, version, correction); },
+                 [this, opening = session_.opening(), version = session_.document(),
+                  correction = selected->id](const base::Result<int>& colour) {
+                     if (colour && session_.opening() == opening)
+                         session_.takeThreadColour(version, correction, *colour);
+                 });
 }
 
 }  // namespace dimhem::ui

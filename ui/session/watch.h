@@ -28,10 +28,9 @@ public:
     // `work(token)` away from the window's thread, `done(its outcome)` on it (latest.h).
     template <class Work, class Done>
     void run(Work work, Done done) {
-        newest_.request(std::move(work),
-                        [this, done = std::move(done), opening = session_.opening()](auto outcome) {
-                            if (session_.opening() == opening) done(std::move(outcome));
-                        });
+        newest_.request(std::move(work), [this, done = std::move(done), opening = session_.opening()](auto outcome) {
+            if (session_.opening() == opening) done(std::move(outcome));
+        });
     }
 
 Q_SIGNALS:

@@ -94,8 +94,8 @@ TEST(Starter, IsNotAddedToADocumentThatIsFull) {
     EXPECT_EQ(added.id, 0);
     EXPECT_EQ(added.document->corrections.size(), mostItems);
     Correction crowded = *full.corrections[0];
-    crowded.adjustments.assign(mostItems, {1, adjust::adjustmentKinds()[0], true,
-                                           adjust::startingSettings(*adjust::adjustmentKinds()[0])});
+    crowded.adjustments.assign(
+        mostItems, {1, adjust::adjustmentKinds()[0], true, adjust::startingSettings(*adjust::adjustmentKinds()[0])});
     full.corrections = {std::make_shared<const Correction>(crowded)};
     EXPECT_EQ(withNewAdjustment(full, crowded.id, *adjust::adjustmentKinds()[0]).id, 0);
 }

@@ -140,7 +140,8 @@ namespace {
 
 // Each borrows the one before, twice: 2^n ways lead from the last to the first.
 std::string chainOf(int count) {
-    std::string text = R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [20, 20], "half-width": 20, "half-height": 20}]}})";
+    std::string text =
+        R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [20, 20], "half-width": 20, "half-height": 20}]}})";
     for (int id = 2; id <= count; ++id) {
         const std::string part = R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
         text += R"(, {"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" + part + ", " + part + "]}}";
@@ -156,8 +157,9 @@ TEST(Borrowing, AsFarAsItGoesCostsNoMoreThanThereIs) {
     EXPECT_FALSE(canBorrow(*chain, 1, 2000));
     EXPECT_EQ(borrowsItself(*chain), nullptr);
     // A loop anywhere is found, and the one that is named lies in it.
-    const auto looped = withPart(*withNewPart(*chain, 700, std::make_shared<mask::BorrowedMask>(900), mask::Combine::add).document,
-                                 0, 0, [](mask::Part&) {});
+    const auto looped =
+        withPart(*withNewPart(*chain, 700, std::make_shared<mask::BorrowedMask>(900), mask::Combine::add).document, 0,
+                 0, [](mask::Part&) {});
     const Correction* named = borrowsItself(*looped);
     ASSERT_TRUE(named);
     EXPECT_GE(named->id, 700);

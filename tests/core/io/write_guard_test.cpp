@@ -137,8 +137,9 @@ TEST(PendingFile, ThoseOfProgramsThatWereKilledAreRemovedAndOthersAreLeft) {
 TEST(PendingFile, FilesThatThisProgramDidNotMakeAreNeverRemoved) {
     const TempFolder folder;
     const std::string name = ".notes.dimhem-2026v1";
-    for (const std::string& text : {std::string(), std::string("a person's own"),
-                                    std::string("dim-hem: this file locks the one being written beside it\n.other\n")}) {
+    for (const std::string& text :
+         {std::string(), std::string("a person's own"),
+          std::string("dim-hem: this file locks the one being written beside it\n.other\n")}) {
         written(folder / name, std::string("notes"));
         written(folder / (name + ".lock"), text);
         removeStaleFiles(folder.path());

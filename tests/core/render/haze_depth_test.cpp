@@ -175,8 +175,9 @@ TEST(HazeDepth, NeverWorksOnMoreThanThePhoto) {
         const auto document = tests::documentOf(std::string(R"([{"id": 1, "mask": {"parts": [)") + part +
                                                 R"(], "refine": {"feather": 1000, "edge-snap": 8}}}])");
         const Renderer renderer(hazyPhoto(), std::make_shared<TileCache>(std::size_t{64} << 20));
-        const double megabytes =
-            tests::memoryTaken([&] { (void)coverageOf(renderer, document, {{0, 0, 640, 420}, 0}); });
+        const double megabytes = tests::memoryTaken([&] {
+            (void)coverageOf(renderer, document, {{0, 0, 640, 420}, 0});
+        });
         EXPECT_LT(megabytes, 300) << part;
     }
 }
@@ -192,9 +193,10 @@ TEST(HazeDepth, BeyondThePhotoItsEdgeGoesOn) {
                    around = coverageOf(renderer, document, wide);
         for (int y = wide.rect.y0; y < wide.rect.y1; y += 3) {
             for (int x = wide.rect.x0; x < wide.rect.x1; x += 3) {
-                const float edge = whole.row(std::clamp(y, 0, on.height - 1))[static_cast<std::size_t>(
-                    std::clamp(x, 0, on.width - 1))];
-                EXPECT_NEAR(around.row(y + 20)[static_cast<std::size_t>(x + 30)], edge, 1e-3) << level << " " << x << " " << y;
+                const float edge = whole.row(
+                    std::clamp(y, 0, on.height - 1))[static_cast<std::size_t>(std::clamp(x, 0, on.width - 1))];
+                EXPECT_NEAR(around.row(y + 20)[static_cast<std::size_t>(x + 30)], edge, 1e-3)
+                    << level << " " << x << " " << y;
             }
         }
     }

@@ -112,7 +112,8 @@ TEST(MaskContext, ALoopOfBorrowingIsRefusedAndDoesNotHang) {
 
 // 2^40 ways lead to the first mask: each is worked out once all the same.
 TEST(MaskContext, BorrowingCostsWhatItCoversHoweverOftenItIsDone) {
-    std::string text = R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [50, 50], "half-width": 60, "half-height": 40}]}})";
+    std::string text =
+        R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [50, 50], "half-width": 60, "half-height": 40}]}})";
     for (int id = 2; id <= 40; ++id) {
         const std::string part = R"({"kind": "borrowed", "from": )" + std::to_string(id - 1) + "}";
         text += R"(, {"id": )" + std::to_string(id) + R"(, "mask": {"parts": [)" + part + ", " + part +
@@ -122,8 +123,7 @@ TEST(MaskContext, BorrowingCostsWhatItCoversHoweverOftenItIsDone) {
     const Renderer renderer = freshRenderer();
     const auto first = coverageOf(renderer, document, 0), last = coverageOf(renderer, document, 39);
     // What is added to itself so often is full wherever it was anything, and nothing where it was nothing.
-    for (int y = 0; y < 200; y += 5)
-        EXPECT_EQ(tests::at(*last, 50, y), tests::at(*first, 50, y) > 0 ? 65535 : 0) << y;
+    for (int y = 0; y < 200; y += 5) EXPECT_EQ(tests::at(*last, 50, y), tests::at(*first, 50, y) > 0 ? 65535 : 0) << y;
 }
 
 TEST(MaskContext, AlphaMattesComeFromThePhoto) {

@@ -284,11 +284,13 @@ TEST(ByCoverage, GroupsOfACorrectionAreAsCorrectionsOfTheirOwn) {
                                 tests::assembled(fresh(photo), apart, 0, 128, {1, {}})));
 }
 
-// A document may say any level; one finer than the photo's haze is worked out on, or beyond the coarsest there is, is held.
+// A document may say any level; one finer than the photo's haze is worked out on, or beyond the coarsest there is, is
+// held.
 TEST(SpatialLevels, FromADocumentAreHeldToThoseThatThePhotoHas) {
     const auto hazy = [](int level) {
         return tests::documentOf(R"([{"mask": {"starts": "everywhere"}, "adjustments": [{"kind": "haze", "amount": 80,
-            "colour": [[80, 82, 88]], "measured": [[)" + std::to_string(level) + R"(, 0.1, 1, 0.05]]}]}])");
+            "colour": [[80, 82, 88]], "measured": [[)" +
+                                 std::to_string(level) + R"(, 0.1, 1, 0.05]]}]}])");
     };
     const auto photo = source({1900, 60});  // hazeSide is 1500: level 1
     const auto pictureOf = [&](int level) {

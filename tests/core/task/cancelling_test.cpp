@@ -1,6 +1,6 @@
-// Each piece of long work, stopped at every place where it can be stopped, by count: it throws base::Cancelled, or gives
-// that as its error, and nothing else; what it was to write is not there; and what it left in the cache is no other than
-// what work that was never stopped leaves.
+// Each piece of long work, stopped at every place where it can be stopped, by count: it throws base::Cancelled, or
+// gives that as its error, and nothing else; what it was to write is not there; and what it left in the cache is no
+// other than what work that was never stopped leaves.
 #include <gtest/gtest.h>
 
 #include "core/document/edits.h"
@@ -76,16 +76,14 @@ protected:
 }  // namespace
 
 TEST_F(Cancelling, WhatLooksGivesNothingElse) {
-    atEachPoll("hem check", [&](const base::CancelToken& token) {
-        return hemCheck(fresh(), document, held, {}, token)->measured;
-    });
+    atEachPoll("hem check",
+               [&](const base::CancelToken& token) { return hemCheck(fresh(), document, held, {}, token)->measured; });
     atEachPoll("noise", [&](const auto& token) { return photoNoise(*photo, token).y.blocks > 0; });
     atEachPoll("colours", [&](const auto& token) { return maskedColours(fresh(), document, held, token).has_value(); });
     atEachPoll("whole colours", [&](const auto& token) { return wholeColours(fresh(), document, token).has_value(); });
     atEachPoll("notes", [&](const auto& token) { return notesOf(fresh(), document, token), true; });
-    atEachPoll("noise under the mask", [&](const auto& token) {
-        return maskedNoise(fresh(), document, held, token), true;
-    });
+    atEachPoll("noise under the mask",
+               [&](const auto& token) { return maskedNoise(fresh(), document, held, token), true; });
     const Note note{.kind = document::NoteKind::clipped, .correction = held};
     atEachPoll("ease", [&](const auto& token) { return easeOf(fresh(), document, note, token), true; });
     const document::Id noise = document->corrections[0]->adjustments[0].id;
