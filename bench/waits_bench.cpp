@@ -34,7 +34,7 @@ void renderWhole(const std::shared_ptr<const render::PhotoSource>& photo, const 
     const render::Sequence sequence(document, {});
     constexpr int tile = 256;
     const int columns = (photo->size().width + tile - 1) / tile, rows = (photo->size().height + tile - 1) / tile;
-    base::parallelFor(static_cast<std::size_t>(columns * rows), {}, {}, [&](std::size_t i) {
+    base::parallelForAll(static_cast<std::size_t>(columns * rows), {}, {}, [&](std::size_t i) {
         const int x = static_cast<int>(i) % columns * tile, y = static_cast<int>(i) / columns * tile;
         const base::Rect rect = base::intersected({x, y, x + tile, y + tile}, base::rectOf(photo->size()));
         image::EncodedPlanes out(rect.size());

@@ -38,7 +38,7 @@ double copyMs() {
     double best = 1e9;
     for (int i = 0; i < 5; ++i) {
         const auto begin = Clock::now();
-        base::parallelFor(2, {2, {}}, {}, [&](std::size_t half) {
+        base::parallelForAll(2, {2, {}}, {}, [&](std::size_t half) {
             std::memcpy(to.data() + half * part, from.data() + half * part, part * sizeof(float));
         });
         best = std::min(best, msSince(begin));

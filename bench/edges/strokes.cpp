@@ -83,7 +83,7 @@ image::Plane<float> maskOf(const std::shared_ptr<const render::PhotoSource>& pho
     const image::TileGrid grid(photo->size(), image::defaultTilePx);
     image::Plane<float> out(photo->size());
     const std::size_t tiles = static_cast<std::size_t>(grid.columns()) * static_cast<std::size_t>(grid.rows());
-    base::parallelFor(tiles, {}, {}, [&](std::size_t i) {
+    base::parallelForAll(tiles, {}, {}, [&](std::size_t i) {
         const base::Rect rect = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
         const auto coverage = renderer.coverage(sequence, document->corrections.front()->id, {rect, 0});
         const image::Plane<std::uint16_t> values = coverage->copy(rect.size());

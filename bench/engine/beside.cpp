@@ -60,7 +60,7 @@ void withOurs(std::vector<float>& out) {
     const render::Renderer renderer(sourceOf(photo24), std::make_shared<render::TileCache>(std::size_t{96} << 20));
     const render::Sequence sequence(document(), {});
     const image::TileGrid grid(photo24, image::defaultTilePx);
-    base::parallelFor(grid.count(), {}, {}, [&](std::size_t i) {
+    base::parallelForAll(grid.count(), {}, {}, [&](std::size_t i) {
         const base::Rect tile = grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
         image::EncodedPlanes picture(tile.size());
         renderer.picture(sequence, {tile, 0}, picture);

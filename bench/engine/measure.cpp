@@ -48,7 +48,7 @@ double copySeconds() {
         double best = 1e9;
         for (int i = 0; i < 9; ++i) {
             best = std::min(best, secondsOf([&] {
-                                base::parallelFor(parts, {}, {}, [&](std::size_t p) {
+                                base::parallelForAll(parts, {}, {}, [&](std::size_t p) {
                                     std::memcpy(to.data() + p * (bytes / parts), from.data() + p * (bytes / parts),
                                                 bytes / parts);
                                 });

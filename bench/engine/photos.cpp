@@ -71,7 +71,7 @@ image::Photo madePhoto(base::Size size, PhotoKind kind) {
     const bool deep = kind == PhotoKind::tiff16, alpha = kind == PhotoKind::alpha;
     photo.samples = image::Samples(size, alpha ? 4 : 3, deep ? image::SampleType::u16 : image::SampleType::u8);
     if (kind == PhotoKind::displayP3) photo.profile = displayP3();
-    base::parallelFor(static_cast<std::size_t>(size.height), {}, {}, [&](std::size_t row) {
+    base::parallelForAll(static_cast<std::size_t>(size.height), {}, {}, [&](std::size_t row) {
         const int y = static_cast<int>(row);
         std::mt19937 random(static_cast<unsigned>(24 + y));
         std::vector<double> rgb(static_cast<std::size_t>(size.width) * 3);

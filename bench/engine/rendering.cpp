@@ -23,7 +23,7 @@ void renderWhole(benchmark::State& state, const std::shared_ptr<const render::Ph
     for (auto _ : state) {
         const render::Renderer renderer(photo, std::make_shared<render::TileCache>(cacheMegabytes << 20));
         round([&] {
-            base::parallelFor(grid.count(), {}, {}, [&](std::size_t i) {
+            base::parallelForAll(grid.count(), {}, {}, [&](std::size_t i) {
                 const base::Rect tile =
                     grid.tile(static_cast<int>(i) % grid.columns(), static_cast<int>(i) / grid.columns());
                 const auto picture = renderer.changedPicture(sequence, {tile, 0});
@@ -113,7 +113,7 @@ void adjustmentRows(benchmark::State& state) {
     Rounds round(state);
     for (auto _ : state) {
         round([&] {
-            base::parallelFor(bands, {}, {}, [&](std::size_t band) {
+            base::parallelForAll(bands, {}, {}, [&](std::size_t band) {
                 std::vector<float> r(width), g(width), b(width);
                 for (std::size_t row = band; row < rows; row += bands) {
                     for (std::size_t x = 0; x < width; ++x) {

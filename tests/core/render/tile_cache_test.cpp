@@ -76,11 +76,11 @@ TEST(TileCache, MakingMaySplitItsWorkOverThreads) {
     for (int round = 0; round < 200; ++round) {
         TileCache cache;
         std::atomic<int> sum = 0, makers = 0;
-        base::parallelFor(32, {4}, {}, [&](std::size_t) {
+        base::parallelForAll(32, {4}, {}, [&](std::size_t) {
             const auto value = cache.once(someKey, [&] {
                 ++makers;
                 std::atomic<int> inner = 0;
-                base::parallelFor(64, {}, {}, [&](std::size_t) {
+                base::parallelForAll(64, {}, {}, [&](std::size_t) {
                     std::this_thread::yield();
                     ++inner;
                 });
