@@ -467,6 +467,25 @@ TEST_F(Accidents, APlaceUnderThePointerFollowsTheView) {
     EXPECT_NEAR(w.canvas().pointedAt()->x, 100, 2) << "where the pointer stands now";
 }
 
+// The photo is closed under the hand that drags a card or a part, before it lets go and before the lists hear of it.
+TEST_F(Accidents, ADragOutlivesThePhotoItBeganOn) {
+    for (const char* name : {"sequence", "parts"}) {
+        ASSERT_TRUE(w.open(greyPhoto(folder)));
+        addPainted();
+        const int row = std::string(name) == "sequence" ? 1 : 0;
+        QWidget* view = w.list(name)->viewport();
+        const QPoint from = w.item(name, row).topLeft() + QPoint(20, 10), to(0, 12);
+        QTest::mousePress(view, Qt::LeftButton, {}, from);
+        QMouseEvent move(QEvent::MouseMove, QPointF(to), view->mapToGlobal(QPointF(to)), Qt::NoButton, Qt::LeftButton,
+                         {});
+        QApplication::sendEvent(view, &move);
+        w.session().close();
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        ASSERT_TRUE(w.settle());
+        EXPECT_FALSE(w.session().isOpen());
+    }
+}
+
 // ---- frames
 
 // A frame made ahead of what a key will show is given up for the hand at any moment, in the middle of a tile as well.

@@ -141,6 +141,7 @@ void ItemList::mouseReleaseEvent(QMouseEvent* event) {
     }
     const int before = *dropBefore_, row = pressedRow_;
     endDrag();
+    if (!canMove(row)) return;  // what was dragged has gone meanwhile
     const QList<int> selected = movable(selectedRows());
     Q_EMIT moveWanted(selected.contains(row) ? selected : QList{row}, before);
 }

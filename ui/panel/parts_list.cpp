@@ -88,6 +88,7 @@ void PartsList::moveBefore(const QList<mask::PartId>& ids, int place) {
 }
 
 void PartsList::remove(const QList<mask::PartId>& ids) {
+    if (!session_.correction() || ids.isEmpty()) return;
     session_.edit(ids.size() == 1 ? tr("remove part") : tr("remove parts"), [&](const document::Document& d) {
         auto next = std::make_shared<const document::Document>(d);
         for (const mask::PartId id : ids) next = document::withoutPart(*next, session_.selectedCorrection(), id);

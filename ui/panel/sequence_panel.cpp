@@ -168,7 +168,7 @@ void SequencePanel::removeSelected() {
 }
 
 void SequencePanel::remove(const QList<document::Id>& ids) {
-    if (ids.isEmpty()) return;
+    if (!session_.isOpen() || ids.isEmpty()) return;
     const document::Correction* first = document::findCorrection(*session_.document(), ids.front());
     const QString name = first ? QString::fromStdString(first->name) : QString();
     session_.edit(ids.size() == 1 ? tr("remove correction") : tr("remove corrections"),
@@ -181,6 +181,7 @@ void SequencePanel::remove(const QList<document::Id>& ids) {
 }
 
 void SequencePanel::moveBefore(const QList<document::Id>& ids, int place) {
+    if (!session_.isOpen()) return;
     const auto& all = session_.document()->corrections;
     if (ids.isEmpty() || place < 0 || place > static_cast<int>(all.size())) return;
     QList<document::Id> before, after;
