@@ -128,7 +128,7 @@ base::Result<std::string> checkReport(const task::Opened& opened, std::optional<
     for (const auto& correction : opened.document->corrections) {
         if (only && correction->id != *only) continue;
         const auto report = task::hemCheck(renderer, opened.document, correction->id, {}, stopped);
-        if (!report) return tl::unexpected(base::Error{base::ErrorCode::cancelled, "The check was stopped."});
+        if (!report) return base::fail(base::ErrorCode::cancelled, "", "The check was stopped.");
         if (asJson) {
             ordered_json of = jsonOf(*correction, *report);
             if (const auto colours = task::maskedColours(renderer, opened.document, correction->id, stopped))

@@ -102,10 +102,11 @@ int failed(const base::Error& error, std::ostream& err) {
 }
 
 base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& err,
-                                     const base::CancelToken& stopped = {}) {
+                                     const base::CancelToken& stopped = {},
+                                     task::Unstated unstated = task::Unstated::measured) {
     const auto instead = arguments.find("--photo");
     auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt,
-                             {}, {stopped, {}});
+                             {}, {stopped, {}, nullptr}, unstated);
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }
@@ -300,7 +301,7 @@ int neutral(const Arguments& arguments, const base::CancelToken& stopped, std::o
 }
 
 int info(const Arguments& arguments, const base::CancelToken& stopped, std::ostream& out, std::ostream& err) {
-    const auto opened = openInput(arguments, err, stopped);
+    const auto opened = openInput(arguments, err, stopped, task::Unstated::left);
     if (!opened) return failed(opened.error(), err);
     out << (arguments.find("--json") ? jsonReport(*opened) : textReport(*opened));
     return 0;

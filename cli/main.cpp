@@ -1,7 +1,9 @@
 #include <chrono>
+#include <condition_variable>
 #include <csignal>
 #include <cstdlib>
 #include <iostream>
+#include <mutex>
 #include <thread>
 #include <vector>
 
@@ -12,6 +14,33 @@
 namespace {
 
 constexpr int endedBySignal = 130;  // 128 + SIGINT, as shells count
+
+// Says once, after a while, that work goes on and how to stop it. On a thread of its own.
+class SlowNotice {
+public:
+    SlowNotice()
+        : thread_([this] {
+              constexpr std::chrono::seconds aWhile(2);
+              std::unique_lock lock(mutex_);
+              if (!over_.wait_for(lock, aWhile, [this] { return isOver_; }))
+                  std::cerr << "hem: This takes a while. Ctrl+C stops it; no file is left half-written.\n";
+          }) {}
+    ~SlowNotice() {
+        {
+            const std::lock_guard lock(mutex_);
+            isOver_ = true;
+        }
+        over_.notify_one();
+        thread_.join();
+    }
+    SlowNotice(const SlowNotice&) = delete;
+
+private:
+    std::mutex mutex_;
+    std::condition_variable over_;
+    bool isOver_ = false;
+    std::thread thread_;
+};
 
 }  // namespace
 
@@ -35,7 +64,10 @@ int main(int argc, char** argv) {
         std::_Exit(endedBySignal);
     }).detach();
     const std::vector<std::string_view> arguments(argv + 1, argv + argc);
-    const int code = dimhem::cli::run(arguments, std::cout, std::cerr, cancel.token());
+    const int code = [&] {
+        const SlowNotice notice;
+        return dimhem::cli::run(arguments, std::cout, std::cerr, cancel.token());
+    }();
     if (cancel.token().cancelled()) return endedBySignal;
     // What was to be read elsewhere may not have got there: the disk is full, or nobody reads any more.
     std::cout.flush();

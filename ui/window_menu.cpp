@@ -9,6 +9,7 @@
 #include "ui/main_window.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/preferences_dialog.h"
+#include "ui/session/preferences.h"
 
 namespace dimhem::ui {
 
@@ -87,6 +88,8 @@ void MainWindow::preferences() {
     auto* dialog = new PreferencesDialog(journal_.folder(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &PreferencesDialog::surroundChanged, this, &MainWindow::showSurround);
+    connect(dialog, &PreferencesDialog::ceilingChanged, this,
+            [this] { session_.ceiling()->setBytes(std::size_t(ceilingMiB()) << 20); });
     dialog->open();
 }
 

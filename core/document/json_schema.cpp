@@ -158,7 +158,9 @@ Own ownOf(std::string_view kind) {
         points["not"] = {{"minItems", 1}, {"maxItems", 2}};
         return {{{"points", points},
                  {"feather", schemaOf(mask::outlineFeatherSpec)},
-                 {"snap", schemaOf(mask::outlineSnapSpec)}},
+                 {"snap", schemaOf(mask::outlineSnapSpec)},
+                 {"curved", flag(false)},
+                 {"corners", listOf({{"type", "integer"}, {"minimum", 0}}, 0, mask::mostOutlinePoints)}},
                 {"points"}};
     }
     if (kind == "region") {

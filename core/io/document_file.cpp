@@ -8,6 +8,7 @@
 
 #include "core/base/long_work.h"
 #include "core/document/json_format.h"
+#include "core/io/held_file.h"
 #include "core/io/pending_file.h"
 #include "core/mask/matte.h"
 
@@ -209,8 +210,12 @@ Result<void> writeDocument(const std::filesystem::path& path, const document::Do
 
 std::optional<std::vector<std::uint8_t>> readThumbnail(const std::filesystem::path& path) {
     base::countLongWork();
-    const auto bytes = readFile(path);
-    if (!bytes || !isZip(*bytes)) return std::nullopt;
+    const auto file = HeldFile::open(path);
+    if (!file) return std::nullopt;
+    const auto start = (*file)->firstBytes(enoughToTell);
+    if (!start || !isZip(*start)) return std::nullopt;
+    const auto bytes = (*file)->read();
+    if (!bytes) return std::nullopt;
     const Archive archive = openArchive(*bytes);
     return archive ? readEntry(archive.get(), thumbnailEntry, maxThumbnailBytes, bytes->size()) : std::nullopt;
 }

@@ -115,13 +115,16 @@ double mostOfAByte(Imf::Compression compression) {
     }
 }
 
-Result<base::Size> sizeOf(const Imf::Header& header, const Chosen& chosen, std::size_t fileBytes) {
+Result<base::Size> sizeOf(const Imf::Header& header, const Chosen& chosen, std::size_t fileBytes,
+                          const Reading& reading) {
     const Imath::Box2i window = header.dataWindow();
     const auto width = static_cast<std::int64_t>(window.max.x) - window.min.x + 1;
     const auto height = static_cast<std::int64_t>(window.max.y) - window.min.y + 1;
     if (width <= 0 || height <= 0) return damaged("OpenEXR", "says it has no pixels");
     const auto w = static_cast<std::uint64_t>(width), h = static_cast<std::uint64_t>(height);
-    if (auto fits = checkSize("OpenEXR", w, h, 4, image::SampleType::f32); !fits) return tl::unexpected(fits.error());
+    const int channels = chosen.chroma ? 4 : static_cast<int>(chosen.colours.size()) + (chosen.alpha.empty() ? 0 : 1);
+    if (auto fits = checkSize("OpenEXR", w, h, channels, image::SampleType::f32, fileBytes, reading); !fits)
+        return tl::unexpected(fits.error());
     constexpr std::uint64_t leastBytes = 2;  // a half-precision sample
     const std::uint64_t raw = chosen.chroma ? w * h : w * h * leastBytes * chosen.colours.size();
     if (auto holds = checkHolds("OpenEXR", raw, fileBytes, mostOfAByte(header.compression())); !holds)
@@ -248,7 +251,7 @@ void sayWhatIsLeftOut(const Imf::MultiPartInputFile& file, const Imf::Header& he
 Result<Decoded> readPart(Bytes bytes, Imf::MultiPartInputFile& file, int index, const Chosen& chosen,
                          const Reading& reading) {
     Imf::InputPart part(file, index);
-    const auto size = sizeOf(part.header(), chosen, bytes.size());
+    const auto size = sizeOf(part.header(), chosen, bytes.size(), reading);
     if (!size) return tl::unexpected(size.error());
     auto samples = chosen.chroma && index == 0 ? readChroma(bytes, *size, !chosen.alpha.empty(), reading)
                                                : readChannels(part, chosen, *size, reading);

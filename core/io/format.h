@@ -8,6 +8,7 @@
 
 #include <cstdint>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -16,6 +17,7 @@
 
 #include "core/base/cancel.h"
 #include "core/base/error.h"
+#include "core/base/memory_ceiling.h"
 #include "core/image/photo.h"
 #include "core/io/file_bytes.h"
 #include "core/io/pending_file.h"
@@ -24,10 +26,12 @@ namespace dimhem::io {
 
 using Bytes = std::span<const std::uint8_t>;
 
-// The way a reader is stopped, and says how far it has come. Readers ask at least every few dozen rows.
+// The way a reader is stopped, says how far it has come, and is held to the program's memory. Readers ask at least
+// every few dozen rows.
 struct Reading {
     base::CancelToken cancel;
-    std::function<void(double part)> progress;  // 0..1; may be null
+    std::function<void(double part)> progress;     // 0..1; may be null
+    std::shared_ptr<base::MemoryCeiling> ceiling;  // null: none
 
     // Says how far it is; false: stop, and give back stopped().
     bool goOn(double part) const;
@@ -69,9 +73,11 @@ struct Format {
     bool alpha = false;                              // can be written with alpha
 };
 
-// Size limits of image/limits.h and memory for the samples; `what` is the format's name.
+// Holds the size against the limits of image/limits.h, and the memory that a picture of so many channels of this type
+// takes against the bytes of its file, since a blank picture can be packed without bound, and no photo can; and what
+// the program takes to work on it against its ceiling. `what` is the format's name.
 base::Result<void> checkSize(std::string_view what, std::uint64_t width, std::uint64_t height, int channels,
-                             image::SampleType type);
+                             image::SampleType type, std::uint64_t fileBytes, const Reading& reading);
 
 // Whether a file of `fileBytes` can hold `rawBytes` of samples, where one byte of it makes at most `mostOfAByte`.
 base::Result<void> checkHolds(std::string_view what, std::uint64_t rawBytes, std::uint64_t fileBytes,

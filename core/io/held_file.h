@@ -15,6 +15,9 @@
 
 namespace dimhem::io {
 
+// Of a file's beginning: as much as tells what it is.
+inline constexpr std::size_t enoughToTell = 4096;
+
 class HeldFile {
 public:
     // Errors: not there, not readable, no plain file (a pipe would wait for somebody to write into it).

@@ -61,6 +61,8 @@ public:
     bool lacksData = false;  // nor, so far, some of the picture
     bool isOdd = false;      // some of the data contradicts itself
 
+    const Reading& reading() const { return reading_; }
+
 private:
     static Reader& self(j_common_ptr info) { return *static_cast<Reader*>(info->client_data); }
 
@@ -93,11 +95,15 @@ private:
 // At least one bit of a file stands for each block of 8 x 8 pixels, unless it is coded arithmetically.
 constexpr double mostPixelsOfAByte = 8 * 64;
 
-Result<void> checkHeader(const jpeg_decompress_struct& info, std::size_t fileBytes) {
+Result<void> checkHeader(const jpeg_decompress_struct& info, std::size_t fileBytes, const Reading& reading) {
     const bool inks = info.num_components == 4;
     const int channels = info.jpeg_color_space == JCS_GRAYSCALE ? 1 : 3;
-    if (auto fits = checkSize("JPEG", info.image_width, info.image_height, channels,
-                              inks ? image::SampleType::f32 : image::SampleType::u8);
+    // Several scans are kept as coefficients of 16 bits until the last is read.
+    const bool whole = info.progressive_mode || info.arith_code;
+    const image::SampleType largest = inks    ? image::SampleType::f32
+                                      : whole ? image::SampleType::u16
+                                              : image::SampleType::u8;
+    if (auto fits = checkSize("JPEG", info.image_width, info.image_height, channels, largest, fileBytes, reading);
         !fits)
         return fits;
     if (info.jpeg_color_space == JCS_UNKNOWN) return unsupported("JPEG", "has an uncommon number of colours");
@@ -175,7 +181,7 @@ Result<void> sayWhatIsMissing(const Reader& reader, int firstMissing, bool sever
 Result<Decoded> decode(Reader& reader, Bytes bytes, DenominatorFor denominatorFor, int longSidePx) {
     jpeg_decompress_struct& info = reader.info;
     jpeg_read_header(&info, TRUE);
-    if (auto ok = checkHeader(info, bytes.size()); !ok) return tl::unexpected(ok.error());
+    if (auto ok = checkHeader(info, bytes.size(), reader.reading()); !ok) return tl::unexpected(ok.error());
     Decoded out;
     image::Photo& photo = out.photo;
     photo.format = "JPEG";

@@ -170,10 +170,16 @@ Result<void> readRows(const Reader& reader, const Reading& reading, image::Photo
     return {};
 }
 
-Result<void> checkHeader(const Reader& reader, std::size_t fileBytes) {
+Result<void> checkHeader(const Reader& reader, std::size_t fileBytes, const Reading& reading) {
     const auto width = png_get_image_width(reader.png, reader.info);
     const auto height = png_get_image_height(reader.png, reader.info);
-    if (auto fits = checkSize("PNG", width, height, 4, image::SampleType::u16); !fits) return fits;
+    // Palettes are looked up: an index and a colour for each pixel.
+    const bool indexed = png_get_color_type(reader.png, reader.info) == PNG_COLOR_TYPE_PALETTE;
+    const bool alpha = png_get_valid(reader.png, reader.info, PNG_INFO_tRNS) != 0;
+    const int channels = (indexed ? 4 : png_get_channels(reader.png, reader.info)) + (alpha ? 1 : 0);
+    const bool deep = png_get_bit_depth(reader.png, reader.info) == 16;
+    const image::SampleType type = deep ? image::SampleType::u16 : image::SampleType::u8;
+    if (auto fits = checkSize("PNG", width, height, channels, type, fileBytes, reading); !fits) return fits;
     const std::uint64_t rowBytes = png_get_rowbytes(reader.png, reader.info) + 1;  // as stored, with the filter's byte
     return checkHolds("PNG", rowBytes * height, fileBytes, mostInflated);
 }
@@ -186,7 +192,7 @@ Result<Decoded> read(Bytes bytes, const Reading& reading) {
         png_set_user_limits(reader.png, 0x7fffffff, 0x7fffffff);  // checkSize has the sentence for what is too large
         png_set_chunk_malloc_max(reader.png, image::maxProfileBytes);
         png_read_info(reader.png, reader.info);
-        if (auto ok = checkHeader(reader, bytes.size()); !ok) return tl::unexpected(ok.error());
+        if (auto ok = checkHeader(reader, bytes.size(), reading); !ok) return tl::unexpected(ok.error());
         Decoded out;
         out.photo.format = "PNG";
         askForPlainSamples(reader.png, reader.info);

@@ -5,6 +5,7 @@
 #include "core/base/long_work.h"
 #include "core/colour/icc.h"
 #include "core/io/exr.h"
+#include "core/io/held_file.h"
 #include "core/io/jpeg.h"
 #include "core/io/metadata.h"
 #include "core/io/png.h"
@@ -86,9 +87,16 @@ Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName, const Re
 }
 
 Result<image::Photo> readPhoto(const std::filesystem::path& path, const Reading& reading) {
-    const auto bytes = readFile(path);
+    const auto bytes = photoFileBytes(path);
     if (!bytes) return tl::unexpected(bytes.error());
     return readPhoto(*bytes, path.filename().string(), reading);
+}
+
+Result<std::vector<std::uint8_t>> photoFileBytes(const std::filesystem::path& path) {
+    const auto file = HeldFile::open(path);
+    if (!file) return tl::unexpected(file.error());
+    auto start = (*file)->firstBytes(enoughToTell);
+    return start && formatOf(*start) ? (*file)->read() : start;
 }
 
 Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx) {

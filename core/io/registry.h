@@ -16,6 +16,10 @@ const Format* formatByExtension(std::string_view fileName);  // for writing; nul
 base::Result<image::Photo> readPhoto(Bytes bytes, std::string_view shownName, const Reading& reading = {});
 base::Result<image::Photo> readPhoto(const std::filesystem::path& path, const Reading& reading = {});
 
+// The bytes of a photo's file. Where it does not begin as a photo those of its beginning alone, which no reader takes:
+// a film is not read whole to be refused.
+base::Result<std::vector<std::uint8_t>> photoFileBytes(const std::filesystem::path& path);
+
 // A small version, at least `longSidePx` long where the photo is, for a first look; takes little time for JPEG, fails
 // for formats that have no fast way.
 base::Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx);

@@ -167,7 +167,8 @@ Result<void> checkColours(TIFF* tiff, const TiffLayout& layout) {
 
 }  // namespace
 
-Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::string>& warnings) {
+Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, const Reading& reading,
+                            std::vector<std::string>& warnings) {
     TiffLayout layout;
     std::uint16_t planar = PLANARCONFIG_CONTIG;
     TIFFGetField(tiff, TIFFTAG_IMAGEWIDTH, &layout.width);
@@ -178,12 +179,20 @@ Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::
     layout.planar = planar == PLANARCONFIG_SEPARATE && layout.channels > 1;
     layout.numbers = numbersOf(tiff);
     layout.colours = coloursOf(tiff, layout);
-    if (auto ok =
-            checkSize("TIFF", layout.width, layout.height, std::max<int>(layout.channels, 4), image::SampleType::f32);
+    const auto fits = [&](int channels, image::SampleType type) {
+        return checkSize("TIFF", layout.width, layout.height, channels, type, fileBytes, reading);
+    };
+    if (layout.colours == Colours::other) {
+        if (auto ok = fits(3, image::SampleType::u8); !ok) return tl::unexpected(ok.error());
+        return layout;
+    }
+    if (auto ok = checkColours(tiff, layout); !ok) return tl::unexpected(ok.error());
+    // Palettes, inks and CIELAB become three of a larger type, beside what is stored.
+    const bool converted = layout.colours != Colours::grey && layout.colours != Colours::rgb;
+    if (auto ok = fits(converted ? layout.channels + 3 : layout.channels,
+                       converted ? image::SampleType::f32 : *layout.numbers.type());
         !ok)
         return tl::unexpected(ok.error());
-    if (layout.colours == Colours::other) return layout;
-    if (auto ok = checkColours(tiff, layout); !ok) return tl::unexpected(ok.error());
     const double ratio = mostOfAByte(layout.compression);
     const std::uint64_t rowBits =
         std::uint64_t{layout.width} * layout.channels * static_cast<unsigned>(layout.numbers.bits);

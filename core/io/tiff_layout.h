@@ -30,6 +30,7 @@ struct TiffLayout {
 void choosePage(TIFF* tiff, std::vector<std::string>& warnings);
 
 // Of the current page; fails where it cannot be read. `fileBytes` must be able to hold it.
-base::Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, std::vector<std::string>& warnings);
+base::Result<TiffLayout> layoutOf(TIFF* tiff, std::size_t fileBytes, const Reading& reading,
+                                  std::vector<std::string>& warnings);
 
 }  // namespace dimhem::io

@@ -297,7 +297,8 @@ Result<void> readPlain(TIFF* tiff, const TiffLayout& layout, image::Photo& photo
 
 // Luminance with chroma and the like, through libtiff's own conversion to 8-bit RGBA, a strip or tile at a time; its
 // rows begin at the bottom.
-Result<void> readConverted(TIFF* tiff, const TiffLayout& layout, image::Photo& photo, const Reading& reading) {
+Result<void> readConverted(TIFF* tiff, const TiffLayout& layout, std::size_t fileBytes, image::Photo& photo,
+                           const Reading& reading) {
     char reason[1024] = {};
     std::uint16_t photometric = 0;
     TIFFGetField(tiff, TIFFTAG_PHOTOMETRIC, &photometric);
@@ -313,7 +314,7 @@ Result<void> readConverted(TIFF* tiff, const TiffLayout& layout, image::Photo& p
         TIFFGetFieldDefaulted(tiff, TIFFTAG_ROWSPERSTRIP, &height);
         height = std::min(height, layout.height);
     }
-    if (auto fits = checkSize("TIFF", width, height, 4, SampleType::u8); !fits) return fits;
+    if (auto fits = checkSize("TIFF", width, height, 4, SampleType::u8, fileBytes, reading); !fits) return fits;
     const auto raster = std::make_unique_for_overwrite<std::uint32_t[]>(std::size_t{width} * height);
     photo.samples = image::Samples(layout.size(), 3, SampleType::u8);
     for (std::uint32_t y = 0; y < layout.height; y += height) {
@@ -350,10 +351,10 @@ Result<Decoded> readTiff(Bytes bytes, const Reading& reading) {
     std::uint16_t orientation = ORIENTATION_TOPLEFT;
     TIFFGetFieldDefaulted(tiff.get(), TIFFTAG_ORIENTATION, &orientation);
     out.orientation = orientation;
-    const auto layout = layoutOf(tiff.get(), bytes.size(), out.photo.warnings);
+    const auto layout = layoutOf(tiff.get(), bytes.size(), reading, out.photo.warnings);
     if (!layout) return tl::unexpected(layout.error());
     out.photo.profile = profileOf(tiff.get());
-    auto read = layout->colours == Colours::other ? readConverted(tiff.get(), *layout, out.photo, reading)
+    auto read = layout->colours == Colours::other ? readConverted(tiff.get(), *layout, bytes.size(), out.photo, reading)
                                                   : readPlain(tiff.get(), *layout, out.photo, reading);
     if (!read) return tl::unexpected(read.error());
     return out;

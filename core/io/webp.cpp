@@ -48,8 +48,9 @@ Result<image::Samples> readPicture(Bytes bytes, const Reading& reading) {
     if (WebPGetFeatures(bytes.data(), bytes.size(), &features) != VP8_STATUS_OK)
         return damaged("WebP", "ends before the picture begins, or its beginning is not valid");
     const int channels = features.has_alpha ? 4 : 3;
-    if (auto fits = checkSize("WebP", static_cast<std::uint64_t>(features.width),
-                              static_cast<std::uint64_t>(features.height), channels, image::SampleType::u8);
+    if (auto fits =
+            checkSize("WebP", static_cast<std::uint64_t>(features.width), static_cast<std::uint64_t>(features.height),
+                      channels, image::SampleType::u8, bytes.size(), reading);
         !fits) {
         return tl::unexpected(fits.error());
     }

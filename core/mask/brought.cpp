@@ -55,18 +55,81 @@ base::Rect clonedFrom(const Stroke& stroke, const base::Rect& rect) {
 // A stroke on a level: what it touches, and all it depends on through the strokes before it.
 struct Bringing {
     std::size_t index;
-    const Stroke* stroke;
+    StrokePtr stroke;
     base::Rect target;   // pixels of the level
     base::Rect depends;  // what it sees of the arriving picture, itself or through others; empty: nothing
     base::ContentKey key;
 };
 
+const Brings& bringsOf(const Bringing& one) {
+    return one.stroke->brush().brings;
+}
+
+// What of the level it looks at to know what it brings.
+base::Rect looksAt(const Bringing& one, int level) {
+    const Brings& brings = bringsOf(one);
+    const base::Rect& target = one.target;
+    constexpr int between = 3;  // pixels read between others
+    switch (brings.kind) {
+        case BringKind::nothing:
+        case BringKind::colour: return {};
+        case BringKind::clone:
+            return base::grown(image::levelRect(clonedFrom(*one.stroke, one.stroke->bounds()), level), between);
+        case BringKind::heal:
+            if (brings.offset)
+                return base::grown(base::united(target, moved(target, *brings.offset * (1.0 / (1 << level)))), between);
+            return base::grown(target, repair::sourceReach(target.size()) + (8 << 1) + between);
+        case BringKind::line: return base::grown(target, lineBlockPx + lineMarginPx);
+    }
+    return {};
+}
+
+// How strokes of a level bear on one another: worked out once, whatever is looked at.
+using Plan = std::vector<Bringing>;
+
+void addTo(Plan& plan, std::size_t index, const StrokePtr& stroke, int level) {
+    if (stroke->brush().brings.kind == BringKind::nothing && !stroke->brush().removes) return;
+    Bringing one{index, stroke, base::grown(image::levelRect(stroke->bounds(), level), 1), {}, {}};
+    one.depends = looksAt(one, level);
+    base::KeyBuilder key;
+    key.add("stroke").add(level).add(stroke->chain(stroke->dabs().size())).add(stroke->isFinished());
+    const base::Rect seen = base::united(one.depends, one.target);
+    for (const Bringing& before : plan) {
+        if (base::intersected(before.target, seen).empty()) continue;
+        key.add(before.key);
+        one.depends = base::united(one.depends, before.depends);
+    }
+    one.key = key.key();
+    plan.push_back(std::move(one));
+}
+
+std::shared_ptr<const Plan> planOf(std::span<const StrokePtr> strokes, int level, Context& context) {
+    base::KeyBuilder key;
+    key.add("plan of strokes").add(level).add(strokes.size());
+    for (const StrokePtr& stroke : strokes) key.add(stroke->chain(stroke->dabs().size())).add(stroke->isFinished());
+    return madeOnce<Plan>(
+        context, key.key(),
+        [&] {
+            // One that is being painted comes after those before it, which stay as they are.
+            const bool goesOn = strokes.size() > 1 && !strokes.back()->isFinished();
+            const std::size_t known = goesOn ? strokes.size() - 1 : 0;
+            auto plan = goesOn ? std::make_shared<Plan>(*planOf(strokes.first(known), level, context))
+                               : std::make_shared<Plan>();
+            for (std::size_t i = known; i < strokes.size(); ++i) addTo(*plan, i, strokes[i], level);
+            return std::shared_ptr<const Plan>(std::move(plan));
+        },
+        [](const Plan& plan) { return plan.size() * sizeof(Bringing); });
+}
+
 class Brought {
 public:
     Brought(std::span<const StrokePtr> strokes, int level, Context& context)
-        : strokes_(strokes), level_(level), context_(context), size_(image::levelSize(context.photoSize(), level)) {
-        for (std::size_t i = 0; i < strokes.size(); ++i) addStroke(i);
-    }
+        : strokes_(strokes),
+          level_(level),
+          context_(context),
+          size_(image::levelSize(context.photoSize(), level)),
+          plan_(planOf(strokes, level, context)),
+          all_(*plan_) {}
 
     bool isNear(const Bringing& one, const base::Rect& rect) const {
         return !base::intersected(one.target, rect).empty();
@@ -93,46 +156,6 @@ public:
     const std::vector<Bringing>& all() const { return all_; }
 
 private:
-    const Brings& bringsOf(const Bringing& one) const { return one.stroke->brush().brings; }
-
-    void addStroke(std::size_t index) {
-        const Stroke& stroke = *strokes_[index];
-        const Brings& brings = stroke.brush().brings;
-        if (brings.kind == BringKind::nothing && !stroke.brush().removes) return;
-        Bringing one{index, &stroke, base::grown(image::levelRect(stroke.bounds(), level_), 1), {}, {}};
-        one.depends = looksAt(one);
-        base::KeyBuilder key;
-        key.add("stroke").add(level_).add(stroke.chain(stroke.dabs().size())).add(stroke.isFinished());
-        const base::Rect seen = base::united(one.depends, one.target);
-        for (const Bringing& before : all_) {
-            if (base::intersected(before.target, seen).empty()) continue;
-            key.add(before.key);
-            one.depends = base::united(one.depends, before.depends);
-        }
-        one.key = key.key();
-        all_.push_back(std::move(one));
-    }
-
-    // What of the level it looks at to know what it brings.
-    base::Rect looksAt(const Bringing& one) const {
-        const Brings& brings = bringsOf(one);
-        const base::Rect& target = one.target;
-        constexpr int between = 3;  // pixels read between others
-        switch (brings.kind) {
-            case BringKind::nothing:
-            case BringKind::colour: return {};
-            case BringKind::clone:
-                return base::grown(image::levelRect(clonedFrom(*one.stroke, one.stroke->bounds()), level_), between);
-            case BringKind::heal:
-                if (brings.offset)
-                    return base::grown(base::united(target, moved(target, *brings.offset * (1.0 / (1 << level_)))),
-                                       between);
-                return base::grown(target, repair::sourceReach(target.size()) + (8 << 1) + between);
-            case BringKind::line: return base::grown(target, lineBlockPx + lineMarginPx);
-        }
-        return {};
-    }
-
     // With the picture it depends on.
     base::ContentKey keyOf(const Bringing& one) {
         base::KeyBuilder key;
@@ -162,7 +185,7 @@ private:
         return picture;
     }
 
-    // What a stroke brings to a tile of the grid through the origin, made once.
+    // What a stroke brings to its part of a tile of the grid through the origin, made once.
     std::shared_ptr<const RgbaPlanes> tileOf(const Bringing& one, const base::Rect& tile) {
         const base::ContentKey key = keyOf(Area{tile, level_}).add(keyOf(one)).key();
         return madeOnce<RgbaPlanes>(
@@ -178,9 +201,8 @@ private:
 
     void layOne(const Bringing& one, const base::Rect& rect, RgbaPlanes& out) {
         image::forEachTile(base::intersected(one.target, rect), tilePx, [&](const base::Rect& tile) {
-            const auto made = tileOf(one, tile);
-            const base::Rect part = base::intersected(base::intersected(tile, rect), one.target);
-            layPart(*made, tile, part, one.stroke->brush().removes, rect, out);
+            const base::Rect whole = base::intersected(tile, one.target);
+            layPart(*tileOf(one, whole), whole, base::intersected(whole, rect), one.stroke->brush().removes, rect, out);
         });
     }
 
@@ -342,7 +364,8 @@ private:
     int level_;
     Context& context_;
     base::Size size_;
-    std::vector<Bringing> all_;
+    std::shared_ptr<const Plan> plan_;
+    const Plan& all_;
 };
 
 // Looked for on a level of its own, which goes by the size of the stroke: the same for every view.

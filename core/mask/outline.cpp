@@ -133,6 +133,23 @@ std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, do
     return out;
 }
 
+base::Result<Joining> joiningFrom(const nlohmann::json& json, std::size_t points) {
+    Joining joining;
+    const auto curved = fields::readBool(json, "curved", false);
+    if (!curved) return tl::unexpected(curved.error());
+    joining.curved = *curved;
+    const auto corners = json.find("corners");
+    if (corners == json.end()) return joining;
+    const auto wrong = [] { return fields::wrongField("corners", "a rising list of numbers of points, from 0"); };
+    if (!corners->is_array()) return wrong();
+    for (const auto& corner : *corners) {
+        if (!corner.is_number_unsigned() || corner.get<std::uint64_t>() >= points) return wrong();
+        if (!joining.corners.empty() && corner.get<std::size_t>() <= joining.corners.back()) return wrong();
+        joining.corners.push_back(corner.get<std::size_t>());
+    }
+    return joining;
+}
+
 base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     auto points = fields::readPlaces(json, "points", 0, mostOutlinePoints);
     if (!points) return tl::unexpected(points.error());
@@ -142,7 +159,9 @@ base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
     if (!feather) return tl::unexpected(feather.error());
     const auto snap = fields::readParam(json, outlineSnapSpec);
     if (!snap) return tl::unexpected(snap.error());
-    return std::make_shared<Outline>(std::move(*points), *feather, *snap);
+    auto joining = joiningFrom(json, points->size());
+    if (!joining) return tl::unexpected(joining.error());
+    return std::make_shared<Outline>(std::move(*points), *feather, *snap, std::move(*joining));
 }
 
 }  // namespace
@@ -172,33 +191,37 @@ const ShapeKind Outline::kindInfo = {
     .fromJson = fromJson,
 };
 
-Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx)
-    : points_(std::move(points)), featherPx_(featherPx), snapPx_(snapPx) {
+Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx, Joining joining)
+    : points_(std::move(points)),
+      featherPx_(featherPx),
+      snapPx_(snapPx),
+      joining_(std::move(joining)),
+      course_(courseThrough(points_, joining_)) {
     base::KeyBuilder key;
-    for (const base::Point& point : points_) {
+    for (const base::Point& point : course_.line) {
         key.add(point.x).add(point.y);
         const int x = static_cast<int>(std::floor(point.x)), y = static_cast<int>(std::floor(point.y));
         bounds_ = base::united(bounds_, {x, y, x + 1, y + 1});
     }
-    pointsKey_ = key.key();
+    courseKey_ = key.key();
 }
 
 base::ContentKey Outline::keyOn(const Area& area, Context& context) const {
     base::KeyBuilder key = keyOf(area);
-    key.add(kindInfo.id).add(featherPx_).add(pointsKey_);
+    key.add(kindInfo.id).add(featherPx_).add(courseKey_);
     if (snapPx_ > 0) key.add(snappedKey(context));
     return key.key();
 }
 
 base::ContentKey Outline::snappedKey(Context& context) const {
     base::KeyBuilder key;
-    key.add("snapped outline").add(snapPx_).add(pointsKey_);
+    key.add("snapped outline").add(snapPx_).add(courseKey_);
     return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
 }
 
 std::shared_ptr<const Snapped> Outline::cut(Context& context) const {
     return madeOnce<Snapped>(
-        context, snappedKey(context), [&] { return snapTo(points_, snapPx_, levelFor(snapPx_), context); },
+        context, snappedKey(context), [&] { return snapTo(course_.line, snapPx_, levelFor(snapPx_), context); },
         [](const Snapped& s) { return s.sides.bytes(); });
 }
 
@@ -247,7 +270,7 @@ CoveragePtr Outline::render(const Area& area, Context& context) const {
     if (snaps && featherPx_ == 0) return snapped(area, context);
     const BlurPlan plan = planBlur(area, featherPx_ * kernel::sigmaPerEdgeDistance);
     image::Plane<float> plane =
-        snaps ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(points_, plan.area);
+        snaps ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(course_.line, plan.area);
     kernel::gaussianBlur(plane, plan.sigma);
     return readBack(plane, plan, area);
 }
@@ -256,6 +279,8 @@ void Outline::toJson(nlohmann::json& json) const {
     json["points"] = fields::listOf(points_);
     json["feather"] = featherPx_;
     json["snap"] = snapPx_;
+    if (joining_.curved) json["curved"] = true;
+    if (!joining_.corners.empty()) json["corners"] = joining_.corners;
 }
 
 }  // namespace dimhem::mask

@@ -1,4 +1,5 @@
-// Outline: the inside of a closed polygon (even-odd), anti-aliased, with a feather.
+// Outline: the inside of a closed line through points (even-odd), straight or curved (course.h), anti-aliased, with a
+// feather.
 //
 // Snapped, it is only roughly round the thing: up to `snapPx` off. The thing's own edge is then looked for on the level
 // where that is at most 10 pixels, by the colours on both sides near by (edge/band_cut.h) and by those of all that is
@@ -9,6 +10,7 @@
 #include <vector>
 
 #include "core/base/param.h"
+#include "core/mask/course.h"
 #include "core/mask/shape.h"
 
 namespace dimhem::mask {
@@ -20,10 +22,12 @@ struct Snapped;
 class Outline final : public Shape {
 public:
     // Fewer than three points cover nothing.
-    Outline(std::vector<base::Point> points, double featherPx, double snapPx = 0);
+    Outline(std::vector<base::Point> points, double featherPx, double snapPx = 0, Joining joining = {});
     static const ShapeKind kindInfo;
 
     const std::vector<base::Point>& points() const { return points_; }
+    const Joining& joining() const { return joining_; }
+    const Course& course() const { return course_; }
     double featherPx() const { return featherPx_; }
     double snapPx() const { return snapPx_; }  // 0: not snapped
     // Whether it is not snapped, or would lose most of itself and therefore is not.
@@ -43,8 +47,10 @@ private:
 
     std::vector<base::Point> points_;
     double featherPx_, snapPx_;
-    base::ContentKey pointsKey_;
-    base::Rect bounds_;  // of the points, in pixels of the photo
+    Joining joining_;
+    Course course_;
+    base::ContentKey courseKey_;
+    base::Rect bounds_;  // of the course, in pixels of the photo
 };
 
 extern const base::ParamSpec outlineSnapSpec;     // how far off its points may be

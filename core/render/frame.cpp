@@ -19,7 +19,7 @@ bool renderFrame(const Renderer& renderer, const FrameRequest& request, const ba
     std::sort(tiles.begin(), tiles.end(), [&](const auto& a, const auto& b) { return distance(a) < distance(b); });
 
     const Sequence sequence(request.document, request.view.comparison, cancel);
-    const TileCache::Hold hold(renderer.cache());  // a frame's tiles look at one another's surroundings
+    const TileCache::Hold hold = renderer.hold();  // a frame's tiles look at one another's surroundings
     return base::parallelFor(tiles.size(), workers, cancel, [&](std::size_t i) {
         done(tiles[i], renderer.display(sequence, request.view, {tiles[i], request.level}));
     });

@@ -105,6 +105,15 @@ void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches,
     run(acting, picture);
 }
 
+// What the tiles of one piece of work look at of one another: a few pictures of the photo, or of what a view shows of a
+// large one.
+TileCache::Hold Renderer::hold() const {
+    constexpr std::size_t bytesOfPixel = 64, least = std::size_t{96} << 20, most = std::size_t{1} << 30;
+    const auto pixels =
+        static_cast<std::size_t>(photo_->size().width) * static_cast<std::size_t>(photo_->size().height);
+    return {*cache_, std::clamp(bytesOfPixel * pixels, least, most)};
+}
+
 image::TileGrid Renderer::gridOf(int level) const {
     return {image::levelSize(photo_->size(), level), image::defaultTilePx};
 }
@@ -118,7 +127,7 @@ bool Renderer::isTile(const mask::Area& area) const {
 bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::EncodedPlanes& out,
                        document::Id keepBelow) const {
     base::countLongWork();
-    const TileCache::Hold hold(*cache_);
+    const TileCache::Hold hold = this->hold();
     if (isTile(area))
         return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
     bool touched = false;
@@ -132,7 +141,7 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
 
 std::optional<image::EncodedPlanes> Renderer::changedPicture(const Sequence& sequence, const mask::Area& area) const {
     base::countLongWork();
-    const TileCache::Hold hold(*cache_);
+    const TileCache::Hold hold = this->hold();
     image::EncodedPlanes out;
     if (!isTile(area)) {
         out = image::EncodedPlanes(area.rect.size());
@@ -176,7 +185,7 @@ bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, c
 
 mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const {
     base::countLongWork();
-    const TileCache::Hold hold(*cache_);
+    const TileCache::Hold hold = this->hold();
     const document::Correction* found = document::findCorrection(sequence.document(), correction);
     if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
     const auto context = maskContext(sequence, correction);
@@ -186,7 +195,7 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
                                                      const mask::Area& area) const {
     base::countLongWork();
-    const TileCache::Hold hold(*cache_);
+    const TileCache::Hold hold = this->hold();
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
     const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
     const std::vector<Touch> all = touches(sequence, area, Keys::built);

@@ -51,6 +51,8 @@ public:
 
     const PhotoSource& photo() const { return *photo_; }
     TileCache& cache() const { return *cache_; }
+    // While it lasts, what one piece of work makes of this photo stays in the cache for its other pieces.
+    TileCache::Hold hold() const;
 
     // The picture of an area after the sequence, encoded sRGB, into `out` of the area's size. It is worked out on tiles
     // of a fixed grid (of image::defaultTilePx, at each level): areas that are such tiles cost least. False: no

@@ -1,5 +1,6 @@
 #include "core/render/tile_cache.h"
 
+#include <algorithm>
 #include <chrono>
 
 #include "core/base/parallel.h"
@@ -15,6 +16,11 @@ base::ContentKey ofKind(std::uint64_t kind, const base::ContentKey& key) {
 
 }  // namespace
 
+TileCache::TileCache(std::size_t budgetBytes, std::shared_ptr<base::MemoryCeiling> ceiling)
+    : budget_(budgetBytes),
+      ceiling_(std::move(ceiling)),
+      giver_(ceiling_ ? ceiling_->whenShort([this] { giveUpAll(); }) : nullptr) {}
+
 std::shared_ptr<const void> TileCache::findAny(Kind kind, const base::ContentKey& key) {
     const std::lock_guard lock(mutex_);
     const auto found = index_.find(ofKind(static_cast<std::uint64_t>(kind), key));
@@ -25,6 +31,7 @@ std::shared_ptr<const void> TileCache::findAny(Kind kind, const base::ContentKey
 }
 
 void TileCache::keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes) {
+    keepToCeiling(bytes);
     const base::ContentKey full = ofKind(static_cast<std::uint64_t>(kind), key);
     std::list<Entry> dropped;  // freed after the lock is released
     const std::lock_guard lock(mutex_);
@@ -40,8 +47,9 @@ void TileCache::keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<
 
 // What is too much, taken out; the lock is held.
 std::list<TileCache::Entry> TileCache::trimmed() {
+    const std::size_t most = mostHeld();
     const auto isHeld = [&](const Entry& entry) {
-        return !holds_.empty() && entry.used > *holds_.begin() && bytes_ <= budget_ + mostHeldBytes;
+        return !holds_.empty() && entry.used > holds_.begin()->first && bytes_ <= budget_ + most;
     };
     std::list<Entry> dropped;
     while (bytes_ > budget_ && entries_.size() > 1 && !isHeld(entries_.back())) {
@@ -52,16 +60,42 @@ std::list<TileCache::Entry> TileCache::trimmed() {
     return dropped;
 }
 
-TileCache::Hold::Hold(TileCache& cache) : cache_(cache) {
+std::size_t TileCache::mostHeld() const {
+    std::size_t most = 0;
+    for (const auto& [since, bytes] : holds_) most = std::max(most, bytes);
+    return most;
+}
+
+void TileCache::giveUpAll() {
+    std::list<Entry> dropped;  // freed after the lock is released
+    const std::lock_guard lock(mutex_);
+    dropped.swap(entries_);
+    index_.clear();
+    bytes_ = 0;
+    if (!holds_.empty()) ++givenUpWhileHeld_;
+}
+
+// Work whose pieces are given up over and over while it goes on would have no end.
+void TileCache::keepToCeiling(std::size_t bytes) {
+    constexpr std::size_t betweenLooks = std::size_t{8} << 20;
+    constexpr int mostGivenUp = 20;
+    if (!ceiling_ || (sinceAsked_ += bytes) < betweenLooks) return;
+    sinceAsked_ = 0;
+    ceiling_->keepTo(bytes);
+    const std::lock_guard lock(mutex_);
+    if (givenUpWhileHeld_ > mostGivenUp) throw base::CeilingReached();
+}
+
+TileCache::Hold::Hold(TileCache& cache, std::size_t bytesBeyond) : cache_(cache) {
     const std::lock_guard lock(cache_.mutex_);
-    since_ = cache_.clock_;
-    cache_.holds_.insert(since_);
+    place_ = cache_.holds_.emplace(cache_.clock_, bytesBeyond);
 }
 
 TileCache::Hold::~Hold() {
     std::list<Entry> dropped;  // freed after the lock is released
     const std::lock_guard lock(cache_.mutex_);
-    cache_.holds_.erase(cache_.holds_.find(since_));
+    cache_.holds_.erase(place_);
+    if (cache_.holds_.empty()) cache_.givenUpWhileHeld_ = 0;
     dropped = cache_.trimmed();
 }
 

@@ -3,14 +3,16 @@
 // Nothing in it ever becomes wrong: a change makes another key. Safe from many threads.
 #pragma once
 
+#include <atomic>
 #include <future>
 #include <list>
+#include <map>
 #include <memory>
 #include <mutex>
-#include <set>
 #include <unordered_map>
 
 #include "core/base/cancel.h"
+#include "core/base/memory_ceiling.h"
 #include "core/image/plane.h"
 #include "core/mask/coverage.h"
 #include "core/render/pointwise_run.h"
@@ -21,8 +23,9 @@ using DisplayTile = image::Plane<std::uint32_t>;  // 0xffRRGGBB
 
 class TileCache final : public mask::CoverageStore {
 public:
-    static constexpr std::size_t defaultBudget = std::size_t{384} << 20;
-    explicit TileCache(std::size_t budgetBytes = defaultBudget) : budget_(budgetBytes) {}
+    static constexpr std::size_t defaultBudget = std::size_t{256} << 20;
+    // Keeping throws base::CeilingReached where the program's memory, `ceiling`, is at its end; null: none.
+    explicit TileCache(std::size_t budgetBytes = defaultBudget, std::shared_ptr<base::MemoryCeiling> ceiling = nullptr);
 
     mask::CoveragePtr find(const base::ContentKey& key) override;
     void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override;
@@ -48,19 +51,19 @@ public:
 
     std::size_t bytes() const;
 
-    // While one is held, what has been found or kept since stays, up to mostHeldBytes beyond the budget: else pieces of
-    // one piece of work could throw each other out over and over, and it would have no end.
-    static constexpr std::size_t mostHeldBytes = std::size_t{1} << 30;
+    // While one is held, what has been found or kept since stays, up to so many bytes beyond the budget: else pieces of
+    // one piece of work could throw each other out over and over, and it would have no end. Not so where memory is at
+    // its ceiling.
     class Hold {
     public:
-        explicit Hold(TileCache& cache);
+        Hold(TileCache& cache, std::size_t bytesBeyond);
         ~Hold();
         Hold(const Hold&) = delete;
         Hold& operator=(const Hold&) = delete;
 
     private:
         TileCache& cache_;
-        std::uint64_t since_;
+        std::multimap<std::uint64_t, std::size_t>::iterator place_;
     };
 
 private:
@@ -73,6 +76,9 @@ private:
     };
     std::shared_ptr<const void> findAny(Kind kind, const base::ContentKey& key);
     std::list<Entry> trimmed();
+    std::size_t mostHeld() const;
+    void giveUpAll();
+    void keepToCeiling(std::size_t bytes);
     void keepAny(Kind kind, const base::ContentKey& key, std::shared_ptr<const void> value, std::size_t bytes);
 
     const std::size_t budget_;
@@ -81,10 +87,15 @@ private:
     std::unordered_map<base::ContentKey, std::list<Entry>::iterator> index_;
     std::size_t bytes_ = 0;
     std::uint64_t clock_ = 0;
-    std::multiset<std::uint64_t> holds_;  // since when, each
+    std::multimap<std::uint64_t, std::size_t> holds_;  // since when each, and how much beyond the budget
+    int givenUpWhileHeld_ = 0;                         // how often, since nothing was held
 
     std::mutex makingMutex_;
     std::unordered_map<base::ContentKey, std::shared_future<std::shared_ptr<const void>>> making_;
+
+    const std::shared_ptr<base::MemoryCeiling> ceiling_;
+    std::atomic<std::size_t> sinceAsked_{0};  // bytes kept since the ceiling was last looked at
+    const std::shared_ptr<void> giver_;       // ends first: what it gives up is above
 };
 
 }  // namespace dimhem::render

@@ -114,6 +114,15 @@ bool hasSources(const Level& level) {
     return std::ranges::find(level.sources, 1) != level.sources.end();
 }
 
+// The hole as it came out on the level above: what lay in it must not count for how alike patches are.
+void fillFrom(const Level& coarse, Level& fine) {
+    for (int y = 0; y < fine.size.height; ++y) {
+        for (int x = 0; x < fine.size.width; ++x) {
+            if (fine.hole[fine.at(x, y)]) fine.pixels[fine.at(x, y)] = coarse.pixels[coarse.at(x / 2, y / 2)];
+        }
+    }
+}
+
 // How deep the hole is: rounds of eating one pixel off it.
 int depthOf(const Level& level) {
     std::vector<std::uint8_t> left = level.hole;
@@ -332,6 +341,7 @@ void fillWithPatches(image::EncodedPlanes& planes, const Hole& hole, const Hole&
     fillMembraneOf(pyramid.levels.back(), pause);
     std::unique_ptr<Matching> coarser;
     for (std::size_t i = pyramid.levels.size(); i-- > 0;) {
+        if (coarser) fillFrom(pyramid.levels[i + 1], pyramid.levels[i]);
         auto matching = std::make_unique<Matching>(pyramid.levels[i]);
         if (coarser) {
             matching->beginFrom(*coarser);

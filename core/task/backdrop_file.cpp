@@ -1,15 +1,14 @@
 #include "core/task/backdrop_file.h"
 
-#include "core/io/file_bytes.h"
 #include "core/io/registry.h"
 #include "core/render/photo_source.h"
 
 namespace dimhem::task {
 
-base::Result<document::BackdropPicture> readBackdrop(const std::filesystem::path& path) {
-    const auto bytes = io::readFile(path);
+base::Result<document::BackdropPicture> readBackdrop(const std::filesystem::path& path, const io::Reading& reading) {
+    const auto bytes = io::photoFileBytes(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    auto photo = io::readPhoto(*bytes, path.filename().string());
+    auto photo = io::readPhoto(*bytes, path.filename().string(), reading);
     if (!photo) return tl::unexpected(photo.error());
     std::error_code ignored;
     document::BackdropPicture picture;

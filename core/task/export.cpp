@@ -40,6 +40,12 @@ std::size_t cacheBytesFor(const document::Document& document, base::Size photo) 
     return std::min(most, plain + count * rows * static_cast<std::size_t>(photo.width) * pixelBytes);
 }
 
+std::shared_ptr<render::TileCache> cacheFor(const Opened& opened, const document::Document& document) {
+    std::size_t bytes = cacheBytesFor(document, opened.photo->size());
+    if (opened.ceiling) bytes = std::min(bytes, opened.ceiling->bytes() / 2);
+    return std::make_shared<render::TileCache>(bytes, opened.ceiling);
+}
+
 Result<const io::Format*> formatFor(const std::filesystem::path& path, const io::Format* asked) {
     const io::Format* format = asked ? asked : io::formatByExtension(path.filename().string());
     if (format && format->write) return format;
@@ -182,8 +188,7 @@ Result<Exported> exportPicture(const Opened& opened, const document::DocumentPtr
     const io::WriteRules rules = exportRules(opened, *document, settings.replaceReadOnly);
     // Said before the work, not after it.
     if (const auto target = io::writableTarget(path, rules); !target) return tl::unexpected(target.error());
-    const render::Renderer renderer(photo,
-                                    std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
+    const render::Renderer renderer(photo, cacheFor(opened, *document));
     const render::Sequence sequence(document, {}, cancel);
     const SampleType type = typeFor(**format, photo->photo(), settings.type);
     const bool overBackdrop =
@@ -238,8 +243,7 @@ Result<void> exportMask(const Opened& opened, const document::DocumentPtr& docum
     if (std::find(depths.begin(), depths.end(), SampleType::u16) == depths.end()) {
         return base::fail(ErrorCode::unsupported, path, "A mask is written as 16-bit PNG or TIFF.");
     }
-    const render::Renderer renderer(photo,
-                                    std::make_shared<render::TileCache>(cacheBytesFor(*document, photo->size())));
+    const render::Renderer renderer(photo, cacheFor(opened, *document));
     const render::Sequence sequence(document, {}, cancel);
     const int width = photo->size().width;
     io::Picture picture;

@@ -25,7 +25,7 @@ namespace {
 
 constexpr std::string_view formatName = "dim-hem-journal";
 constexpr int journalVersion = 1;
-constexpr char ending[] = ".journal";
+constexpr char ending[] = ".journal", begun[] = ".begun";
 constexpr std::size_t sumDigits = 16;
 
 std::string sumOf(std::string_view text) {
@@ -87,6 +87,13 @@ void removeLeftBehind(const fs::path& folder, const JournalOrigin& origin, const
     });
     std::error_code ignored;
     for (const fs::path& path : stale) fs::remove(path, ignored);
+    // One that was being begun when its program was killed; what is younger may be another program's that goes on.
+    constexpr std::chrono::hours aDay(24);
+    for (fs::directory_iterator entry(folder, ignored), end; !ignored && entry != end; entry.increment(ignored)) {
+        const bool isBegun = entry->path().extension() == begun && !isHeld(entry->path());
+        if (isBegun && fs::file_time_type::clock::now() - entry->last_write_time(ignored) > aDay)
+            fs::remove(entry->path(), ignored);
+    }
 }
 
 std::optional<Unsaved> readJournal(const fs::path& path) {
@@ -98,11 +105,13 @@ std::optional<Unsaved> readJournal(const fs::path& path) {
         auto record = recordOf(line);
         if (!record) break;
         try {
-            if (unsaved.steps == 0) {
+            if (unsaved.journal.empty()) {
                 const auto origin = originOf(*record);
                 if (!origin) return std::nullopt;
                 unsaved.origin = *origin;
+                unsaved.journal = path;
                 state = record->at("document");
+                unsaved.steps = record->value("steps-before", std::size_t{0});
             } else {
                 state.patch_inplace(record->at("patch"));
             }
@@ -112,10 +121,9 @@ std::optional<Unsaved> readJournal(const fs::path& path) {
         }
         ++unsaved.steps;
     }
-    if (unsaved.steps == 0) return std::nullopt;
+    if (unsaved.journal.empty()) return std::nullopt;
     auto document = document::fromJson(state);
     if (!document) return std::nullopt;
-    unsaved.journal = path;
     unsaved.document = std::move(*document);
     std::error_code ignored;
     unsaved.when = fs::last_write_time(path, ignored);
@@ -131,21 +139,39 @@ struct LockedFile {
     fs::path path;
 };
 
-// A file of a name of its own that nobody has seen before it was locked: another window that looks for what was left
-// behind takes hold of each journal for a moment, and would keep this one from locking it.
-Result<LockedFile> lockedFile(const fs::path& folder) {
-    constexpr char begun[] = ".begun";
+// A file of a name of its own that nobody looks at before it is locked and has the name of a journal: another window
+// that looks for what was left behind takes hold of each journal for a moment, and would keep this one from locking it.
+Result<LockedFile> begunFile(const fs::path& folder) {
     std::string name = (folder / ("XXXXXX" + std::string(begun))).string();
     const int fd = ::mkostemps(name.data(), sizeof begun - 1, O_CLOEXEC | O_APPEND);
     if (fd < 0) return io::writeFailure(folder / "journal", errno);
-    fs::path path(name);
-    path.replace_extension(ending);
-    const bool locked = ::flock(fd, LOCK_EX) == 0 && ::link(name.c_str(), path.c_str()) == 0;
+    if (::flock(fd, LOCK_EX) == 0) return LockedFile{fd, name};
     const int why = errno;
     ::unlink(name.c_str());
-    if (locked) return LockedFile{fd, path};
     ::close(fd);
     return io::writeFailure(folder / "journal", why);
+}
+
+// The same with the name of a journal.
+Result<LockedFile> lockedFile(const fs::path& folder) {
+    auto file = begunFile(folder);
+    if (!file) return file;
+    fs::path path = file->path;
+    path.replace_extension(ending);
+    const bool linked = ::link(file->path.c_str(), path.c_str()) == 0;
+    const int why = errno;
+    ::unlink(file->path.c_str());
+    if (linked) return LockedFile{file->fd, path};
+    ::close(file->fd);
+    return io::writeFailure(folder / "journal", why);
+}
+
+// So that a name outlasts a power cut as well.
+void syncFolder(const fs::path& folder) {
+    const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (fd < 0) return;
+    ::fsync(fd);
+    ::close(fd);
 }
 
 }  // namespace
@@ -164,16 +190,51 @@ Result<Journal> Journal::create(const fs::path& folder, const JournalOrigin& ori
     Journal journal;
     journal.path_ = std::move(begun->path);
     journal.file_.reset(::fdopen(begun->fd, "ab"));
+    journal.origin_ = origin;
     journal.last_ = journal.jsonOf(first);
-    json head{{"format", formatName}, {"version", journalVersion}, {"step", step}, {"document", journal.last_}};
-    fields::writePath(head, "document-path", origin.document.string());
-    fields::writePath(head, "photo-path", origin.photo.string());
-    if (auto written = journal.write(head); !written) {
+    if (auto written = journal.begin(step); !written) {
         journal.remove();
         return tl::unexpected(written.error());
     }
     removeLeftBehind(folder, origin, journal.path_);
     return journal;
+}
+
+// The first record: all of the document.
+Result<void> Journal::begin(const std::string& step) {
+    json head{{"format", formatName}, {"version", journalVersion}, {"step", step}, {"document", last_}};
+    if (steps_ > 0) head["steps-before"] = steps_;
+    fields::writePath(head, "document-path", origin_.document.string());
+    fields::writePath(head, "photo-path", origin_.photo.string());
+    bytes_ = 0;
+    auto written = write(head);
+    headBytes_ = bytes_;
+    return written;
+}
+
+bool Journal::isOvergrown() const {
+    constexpr std::size_t muchMore = 8, always = std::size_t{1} << 20;
+    return bytes_ > muchMore * headBytes_ + always;
+}
+
+// Beside the old one, and in its place once it is on the disk.
+Result<void> Journal::compact(const std::string& step) {
+    auto file = begunFile(path_.parent_path());
+    if (!file) return tl::unexpected(file.error());
+    std::unique_ptr<std::FILE, CloseFile> old = std::exchange(file_, {::fdopen(file->fd, "ab"), {}});
+    const std::size_t oldHead = headBytes_, oldBytes = bytes_, oldSteps = steps_;
+    auto written = begin(step);
+    if (written && ::rename(file->path.c_str(), path_.c_str()) != 0) written = io::writeFailure(path_, errno);
+    if (written) {
+        syncFolder(path_.parent_path());
+        return written;
+    }
+    ::unlink(file->path.c_str());
+    file_ = std::move(old);
+    headBytes_ = oldHead;
+    bytes_ = oldBytes;
+    steps_ = oldSteps;
+    return written;
 }
 
 // Only what has changed is made into JSON: the rest is what it was.
@@ -206,6 +267,8 @@ Result<void> Journal::append(const document::Document& next, const std::string& 
     json state = jsonOf(next);
     const json record{{"step", step}, {"patch", json::diff(last_, state)}};
     last_ = std::move(state);
+    // Where there is no room for a second one beside it, the old one goes on.
+    if (isOvergrown() && compact(step)) return {};
     return write(record);
 }
 
@@ -215,8 +278,10 @@ Result<void> Journal::write(const json& record) {
     errno = 0;
     const bool written = std::fwrite(line.data(), 1, line.size(), file_.get()) == line.size() &&
                          std::fflush(file_.get()) == 0 && ::fdatasync(::fileno(file_.get())) == 0;
-    if (written) return {};
-    return io::writeFailure(path_, errno ? errno : EIO);
+    if (!written) return io::writeFailure(path_, errno ? errno : EIO);
+    bytes_ += line.size();
+    ++steps_;
+    return {};
 }
 
 void Journal::remove() {

@@ -3,7 +3,8 @@
 //
 // A text file, one record a line: the sum of the line (XXH3, 16 hexadecimal digits), a space, a JSON object. The first
 // holds the document as it was after the first step, the others how each step changed it (JSON Patch, RFC 6902).
-// Records that are cut off or damaged end the journal there: what stands before them counts.
+// Records that are cut off or damaged end the journal there: what stands before them counts. Where the changes have
+// grown to several times what the document itself takes, the journal is written anew from the document as it is.
 //
 // A journal is held with a lock (flock) by the program that writes it. One without is what a program left that ended
 // without a word.
@@ -49,10 +50,16 @@ private:
     };
     Journal() = default;
     nlohmann::json jsonOf(const document::Document& document);
+    base::Result<void> begin(const std::string& step);
     base::Result<void> write(const nlohmann::json& record);
+    bool isOvergrown() const;
+    base::Result<void> compact(const std::string& step);
 
     std::filesystem::path path_;
     std::unique_ptr<std::FILE, CloseFile> file_;
+    JournalOrigin origin_;
+    std::size_t steps_ = 0, headBytes_ = 0,
+                bytes_ = 0;  // bytes_: of all that is written, headBytes_ of its first record
     nlohmann::json last_;
     std::map<document::CorrectionPtr, nlohmann::json> known_;  // corrections of the last version, kept states too
 };

@@ -40,8 +40,8 @@ document::DocumentPtr withEachMatte(const document::DocumentPtr& document, Chang
 
 }  // namespace
 
-base::Result<mask::MattePixels> mattePixels(io::Bytes bytes, std::string_view shownName) {
-    const auto photo = io::readPhoto(bytes, shownName);
+base::Result<mask::MattePixels> mattePixels(io::Bytes bytes, std::string_view shownName, const io::Reading& reading) {
+    const auto photo = io::readPhoto(bytes, shownName, reading);
     if (!photo) return tl::unexpected(photo.error());
     const image::Samples& samples = photo->samples;
     auto pixels = std::make_shared<image::Plane<std::uint16_t>>(samples.size());
@@ -55,10 +55,11 @@ base::Result<mask::MattePixels> mattePixels(io::Bytes bytes, std::string_view sh
     return pixels;
 }
 
-base::Result<std::shared_ptr<const mask::Matte>> readMatte(const std::filesystem::path& path) {
-    const auto bytes = io::readFile(path);
+base::Result<std::shared_ptr<const mask::Matte>> readMatte(const std::filesystem::path& path,
+                                                           const io::Reading& reading) {
+    const auto bytes = io::photoFileBytes(path);
     if (!bytes) return tl::unexpected(bytes.error());
-    auto pixels = mattePixels(*bytes, path.filename().string());
+    auto pixels = mattePixels(*bytes, path.filename().string(), reading);
     if (!pixels) return tl::unexpected(pixels.error());
     return std::make_shared<const mask::Matte>(path.string(), *pixels);
 }
@@ -78,7 +79,8 @@ std::vector<std::uint8_t> mattePng(const image::Plane<std::uint16_t>& pixels) {
 
 document::DocumentPtr withMattes(
     const document::DocumentPtr& document,
-    const std::function<std::optional<std::vector<std::uint8_t>>(const std::string&)>& read, std::string& missing) {
+    const std::function<std::optional<std::vector<std::uint8_t>>(const std::string&)>& read, std::string& missing,
+    const io::Reading& reading) {
     std::map<std::string, mask::MattePixels> known;  // many parts may name the same picture
     std::int64_t pixelsSoFar = 0;
     return withEachMatte(document, [&](const mask::Matte& matte) -> mask::ShapePtr {
@@ -86,7 +88,7 @@ document::DocumentPtr withMattes(
         if (found == known.end()) {
             const auto bytes = read(matte.file());
             auto pixels = bytes && pixelsSoFar < image::maxPixels
-                              ? mattePixels(*bytes, matte.file())
+                              ? mattePixels(*bytes, matte.file(), reading)
                               : base::Result<mask::MattePixels>(mask::MattePixels());
             found = known.emplace(matte.file(), pixels ? *pixels : mask::MattePixels()).first;
             if (found->second) pixelsSoFar += std::int64_t{found->second->size().width} * found->second->size().height;

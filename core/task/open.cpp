@@ -47,6 +47,7 @@ Result<Opened> openPhoto(const fs::path& path, std::shared_ptr<const io::HeldFil
                          const base::Workers& workers, const io::Reading& reading) {
     Opened opened;
     opened.photoFile = std::move(file);
+    opened.ceiling = reading.ceiling;
     opened.photoPath = plain(path);
     if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, reading); !ok)
         return tl::unexpected(ok.error());
@@ -116,12 +117,12 @@ Result<void> openPhotoOf(Opened& opened, document::Document& document, io::Store
     return {};
 }
 
-void openBackdropOf(Opened& opened, document::Document& document) {
+void openBackdropOf(Opened& opened, document::Document& document, const io::Reading& reading) {
     auto* behind = std::get_if<document::BackdropPicture>(&document.backdrop);
     if (!behind) return;
     const fs::path folder = opened.documentPath.parent_path(), place = plain(folder / behind->path);
     auto read = mayRead(place, folder, stateFolder())
-                    ? readBackdrop(place)
+                    ? readBackdrop(place, reading)
                     : base::fail(ErrorCode::notFound, place,
                                  "it lies elsewhere, at " + io::quoted(place) + "; choose it once to have it read.");
     if (read) {
@@ -133,9 +134,22 @@ void openBackdropOf(Opened& opened, document::Document& document) {
     }
 }
 
+// One written by hand need not say what its adjustments measure.
+Result<void> measureAll(Opened& opened, const io::Reading& reading) {
+    const render::Renderer renderer(
+        opened.photo, std::make_shared<render::TileCache>(render::TileCache::defaultBudget, reading.ceiling));
+    const auto measured = base::unlessCancelled("Opening was stopped.", [&]() -> Result<document::DocumentPtr> {
+        return withAllMeasured(renderer, opened.document, reading.cancel);
+    });
+    if (!measured) return tl::unexpected(measured.error());
+    opened.document = *measured;
+    return {};
+}
+
 Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const std::optional<fs::path>& photoInstead,
-                          const base::Workers& workers, const io::Reading& reading) {
+                          const base::Workers& workers, const io::Reading& reading, Unstated unstated) {
     Opened opened;
+    opened.ceiling = reading.ceiling;
     opened.documentPath = path.empty() ? fs::path() : plain(path);
     opened.documentStamp = stored.stamp;
     opened.differsFromFile = photoInstead.has_value();
@@ -143,18 +157,14 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
     document::Document document = *stored.document;
     if (auto ok = openPhotoOf(opened, document, stored, photoInstead, workers, reading); !ok)
         return tl::unexpected(ok.error());
-    openBackdropOf(opened, document);
+    openBackdropOf(opened, document, reading);
     std::string missing;
     opened.document = withMattes(
         std::make_shared<const document::Document>(std::move(document)),
-        [&](const std::string& name) { return readMatteFile(stored, opened, name); }, missing);
-    // One written by hand need not say what its adjustments measure.
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
-    const auto measured = base::unlessCancelled("Opening was stopped.", [&]() -> Result<document::DocumentPtr> {
-        return withAllMeasured(renderer, opened.document, reading.cancel);
-    });
-    if (!measured) return tl::unexpected(measured.error());
-    opened.document = *measured;
+        [&](const std::string& name) { return readMatteFile(stored, opened, name); }, missing, reading);
+    if (unstated == Unstated::measured) {
+        if (auto ok = measureAll(opened, reading); !ok) return tl::unexpected(ok.error());
+    }
     if (!missing.empty()) addWarning(opened, "The matte \"" + missing + "\" cannot be read; its part covers nothing.");
     return opened;
 }
@@ -173,19 +183,18 @@ Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path&
     }
     stored.document = version;
     stored.warnings.clear();
-    auto opened = openStored(std::move(stored), path, std::nullopt, workers, reading);
+    auto opened = openStored(std::move(stored), path, std::nullopt, workers, reading, Unstated::measured);
     if (opened) opened->differsFromFile = true;
     return opened;
 }
 
 Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoInstead, const base::Workers& workers,
-                    const io::Reading& reading) {
+                    const io::Reading& reading, Unstated unstated) {
     const auto file = io::HeldFile::open(path);
     if (!file) return tl::unexpected(file.error());
     io::removeStaleFiles(plain(path).parent_path());  // of a run in this folder that was killed
     // What it is shows in its first bytes: a film is not read whole to be refused.
-    constexpr std::size_t enoughToTell = 4096;
-    const auto start = (*file)->firstBytes(enoughToTell);
+    const auto start = (*file)->firstBytes(io::enoughToTell);
     if (!start) return tl::unexpected(start.error());
     const bool isPhoto = io::formatOf(*start), isDocument = !isPhoto && io::looksLikeDocument(*start);
     const auto bytes = isPhoto || isDocument || start->empty() ? (*file)->read() : start;
@@ -193,7 +202,7 @@ Result<Opened> open(const fs::path& path, const std::optional<fs::path>& photoIn
     if (isDocument) {
         auto stored = io::readDocument(path);
         if (!stored) return tl::unexpected(stored.error());
-        return openStored(std::move(*stored), path, photoInstead, workers, reading);
+        return openStored(std::move(*stored), path, photoInstead, workers, reading, unstated);
     }
     return openPhoto(path, *file, *bytes, workers, reading);
 }

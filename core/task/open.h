@@ -24,15 +24,19 @@ struct Opened {
     bool hasOtherCopy = false;     // the document's file holds a copy of its photo, but another was asked for
     bool differsFromFile = false;  // another photo was asked for than the document names, or unsaved work goes on
     std::shared_ptr<const render::PhotoSource> photo;
-    std::string warning;  // whole sentences; empty: all is as it was
+    std::shared_ptr<base::MemoryCeiling> ceiling;  // that work on it keeps to; null: none
+    std::string warning;                           // whole sentences; empty: all is as it was
 };
 
 // Reads `path`, a photo or a document by its first bytes. Where a document's photo is missing, the error's code is
 // notFound and `photoInstead` is the way to go on. Pictures of backdrops and mattes that mayRead() (chosen_files.h)
 // rules out are left out, with a warning.
+// What adjustments measure and a document does not state is measured here, unless only what stands in it is wanted.
+enum class Unstated { measured, left };
 base::Result<Opened> open(const std::filesystem::path& path,
                           const std::optional<std::filesystem::path>& photoInstead = {},
-                          const base::Workers& workers = {}, const io::Reading& reading = {});
+                          const base::Workers& workers = {}, const io::Reading& reading = {},
+                          Unstated unstated = Unstated::measured);
 
 // Goes on with a version of a document that its file does not hold: `path` may be empty, or lead to a file that is
 // gone.

@@ -14,6 +14,7 @@
 #include "tests/ui/window.h"
 #include "ui/control/drag_field.h"
 #include "ui/control/entry_field.h"
+#include "ui/control/segmented.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/export_dialog.h"
 #include "ui/panel/message_bar.h"
@@ -340,6 +341,42 @@ TEST_F(Drawn, PointsAreAddedMovedAndTakenAway) {
     click(100, 100, Qt::ControlModifier);
     EXPECT_EQ(points().size(), 3u) << "fewer are no outline";
     EXPECT_TRUE(w.window.message().contains("three")) << w.window.message().toStdString();
+}
+
+TEST_F(Drawn, AnOutlineIsCurvedAndItsCornersGoWithTheirPoints) {
+    drawSquare();
+    const int straight = plate(200, 95);
+    EXPECT_LT(straight, 30);
+    w.session().setMaskView(render::MaskView::none);
+    auto* lines = w.find<ui::Segmented>("outline-lines");
+    ASSERT_TRUE(lines);
+    Q_EMIT lines->chosen(1);
+    ASSERT_TRUE(shape<mask::Outline>()->joining().curved);
+    EXPECT_GT(plate(200, 95), 200) << "it bulges between its points";
+    w.session().setMaskView(render::MaskView::none);
+    const int before = steps();
+    click(100, 100, Qt::ShiftModifier);
+    click(300, 100, Qt::ShiftModifier);
+    EXPECT_EQ(shape<mask::Outline>()->joining().corners, (std::vector<std::size_t>{0, 1}));
+    EXPECT_EQ(steps(), before + 2);
+    EXPECT_LT(plate(200, 95), 30) << "straight between two corners";
+    w.session().setMaskView(render::MaskView::none);
+    click(100, 100, Qt::ShiftModifier);
+    EXPECT_EQ(shape<mask::Outline>()->joining().corners, (std::vector<std::size_t>{1}));
+    w.session().undo();
+    EXPECT_EQ(shape<mask::Outline>()->joining().corners, (std::vector<std::size_t>{0, 1}));
+    // A press on the curve, beside the straight way between its points, adds one; corners keep to theirs.
+    ASSERT_TRUE(w.settle());
+    const mask::Course course = shape<mask::Outline>()->course();
+    const base::Point onCurve = course.line[(course.starts[2] + course.starts[3]) / 2];
+    EXPECT_GT(onCurve.y, 306);
+    w.drag({onCurve, {onCurve.x, onCurve.y + 20}});
+    ASSERT_EQ(points().size(), 5u);
+    EXPECT_NEAR(points()[3].y, onCurve.y + 20, 3);
+    click(100, 100, Qt::ControlModifier);
+    EXPECT_EQ(shape<mask::Outline>()->joining().corners, (std::vector<std::size_t>{0}));
+    Q_EMIT lines->chosen(0);
+    EXPECT_FALSE(shape<mask::Outline>()->joining().curved);
 }
 
 TEST_F(Drawn, AWireTakesBackClicksAndGetsPlacesBetween) {

@@ -185,6 +185,15 @@ def tiffs():
     t = tags(8, 3, 2, _322=(LONG, [16]), _323=(LONG, [16]))
     del t[278]
     add("tiles.tif", tiff([(t, tiles)]), u8(rgb) / 255, reference="tifffile")
+    # Luminance with chroma in tiles, of a height that is no multiple of theirs (TIFF 6.0, section 21; BT.601 weights).
+    chroma = np.zeros((32, 32, 3))
+    r, g, b = (255 * c for c in np.moveaxis(rgb, 2, 0))
+    y = 0.299 * r + 0.587 * g + 0.114 * b
+    chroma[:H, :W] = np.round(np.stack([y, 128 + (b - y) / 1.772, 128 + (r - y) / 1.402], axis=2))
+    tiles = [chroma[y : y + 16, x : x + 16].astype("u1").tobytes() for y in (0, 16) for x in (0, 16)]
+    t = tags(8, 3, 6, _322=(LONG, [16]), _323=(LONG, [16]), _530=(SHORT, [1, 1]))
+    del t[278]
+    add("chroma-tiles.tif", tiff([(t, tiles)]), rgb, tolerance=2.5 / 255, reference="by formula")
     add("deflate.tif", tiff([(tags(8, 3, 2, _259=(SHORT, [8])), [zlib.compress(u8(rgb).tobytes())])]), u8(rgb) / 255,
         reference="Pillow")
     wide = np.zeros((2, 70000, 1), "u1")
@@ -198,7 +207,7 @@ def tiffs():
     # Refused, each in a sentence.
     add("signed.tif", tiff([page(u16(grey), 16, 1, 2)]), outcome="refused", says="signed")
     add("complex.tif", tiff([page(np.zeros((H, W, 1), "c8"), 64, 1, 6)]), outcome="refused", says="uncommon numbers")
-    add("huge-and-empty.tif", tiff([(tags(8, 3, 2, 20000, 20000), [b"x" * 8])]), outcome="refused", says="too small")
+    add("huge-and-empty.tif", tiff([(tags(8, 3, 2, 20000, 20000), [b"x" * 8])]), outcome="refused", says="packs so well")
     add("cut.tif", tiff([page(u8(rgb), 8, 2)])[:300], outcome="refused", says="TIFF")
 
 
@@ -362,7 +371,7 @@ def pngs():
         reference="by construction")
     claims = (b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", 20000, 20000, 8, 6, 0, 0, 0))
               + chunk(b"IDAT", zlib.compress(b"\0" * 50)) + chunk(b"IEND", b""))
-    add("claims-much.png", claims, outcome="refused", says="too small")
+    add("claims-much.png", claims, outcome="refused", says="packs so well")
     add("cut.png", png(W, H, 8, 2, rows)[:200], outcome="refused", says="PNG")
 
 
@@ -394,6 +403,42 @@ def webps():
         add(f"orientation-{o}.webp", saved(image, "WEBP", lossless=True, exif=exif), upright(u8(scene()) / 255, o),
             reference="Pillow, turned")
     add("cut.webp", saved(image, "WEBP", lossless=True)[:60], outcome="refused", says="WebP")
+
+
+# Blank, and of more pixels than any photo of their few bytes ------------------------------------------------------
+
+
+def arithmetic_jpeg(width, height, progressive):
+    """Arithmetic coding (ITU-T T.81, annex D) reads zeros for ever where the data ends."""
+    def segment(marker, data):
+        return b"\xff" + bytes([marker]) + struct.pack(">H", len(data) + 2) + data
+
+    frame = struct.pack(">BHHB", 8, height, width, 3) + b"".join(bytes([i, 0x11, 0]) for i in (1, 2, 3))
+    scan = bytes([3, 1, 0, 2, 0, 3, 0]) + (b"\0\0\0" if progressive else b"\0\x3f\0")
+    return (b"\xff\xd8" + segment(0xdb, b"\0" + bytes([1] * 64)) + segment(0xca if progressive else 0xc9, frame)
+            + segment(0xda, scan) + b"\0" * 8 + b"\xff\xd9")
+
+
+def blank_webp(width, height):
+    """Where every code has one symbol, pixels take no bits: the size of a small one can be stated anew."""
+    data = bytearray(saved(Image.new("RGB", (1, 1)), "WEBP", lossless=True))
+    at = data.index(b"VP8L") + 9  # 14 bits each of width and height, less one (WebP lossless specification, 3)
+    data[at:at + 4] = struct.pack("<I", (struct.unpack("<I", data[at:at + 4])[0] & ~0xfffffff)
+                                  | (width - 1) | (height - 1) << 14)
+    return bytes(data)
+
+
+def blanks():
+    says = "no photo packs so well"
+    for progressive in (False, True):
+        add(f"blank-arithmetic-{'progressive' if progressive else 'baseline'}.jpg",
+            arithmetic_jpeg(31000, 16000, progressive), outcome="refused", says=says)
+    add("blank.webp", blank_webp(16383, 16383), outcome="refused", says=says)
+    add("blank-fax.tif", saved(Image.new("1", (30000, 16000)), "TIFF", compression="group4"), outcome="refused", says=says)
+    rows = [bytes(20000 // 8)] * 19000
+    add("blank-one-bit.png", png(20000, 19000, 1, 0, rows), outcome="refused", says=says)
+    palette = [(b"PLTE", bytes(6)), (b"tRNS", b"\x10\xff")]
+    add("blank-palette.png", png(20000, 19000, 1, 3, rows, palette), outcome="refused", says=says)
 
 
 # OpenEXR ----------------------------------------------------------------------------------------------------------
@@ -514,6 +559,7 @@ tiffs()
 jpegs()
 pngs()
 webps()
+blanks()
 exrs()
 check_references()
 (FOLDER / "zoo.json").write_text(json.dumps(ENTRIES, indent=1))

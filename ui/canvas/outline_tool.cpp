@@ -1,5 +1,6 @@
 #include "ui/canvas/outline_tool.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "ui/canvas/grip.h"
@@ -32,10 +33,11 @@ int OutlineTool::pointAt(QPointF screen) const {
 int OutlineTool::lineAt(QPointF screen) const {
     const auto shown = selected<mask::Outline>();
     if (!shown || shown->points().size() < leastPoints) return -1;
-    const auto& points = shown->points();
-    for (std::size_t i = 0; i < points.size(); ++i) {
-        const QPointF from = viewport_.toScreen(points[i]), to = viewport_.toScreen(points[(i + 1) % points.size()]);
-        if (distanceToLine(screen, QLineF(from, to)) < onLinePx) return static_cast<int>(i);
+    const auto& [line, starts] = shown->course();
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        const QPointF from = viewport_.toScreen(line[i]), to = viewport_.toScreen(line[(i + 1) % line.size()]);
+        if (distanceToLine(screen, QLineF(from, to)) >= onLinePx) continue;
+        return static_cast<int>(std::upper_bound(starts.begin(), starts.end(), i) - starts.begin()) - 1;
     }
     return -1;
 }
@@ -71,6 +73,8 @@ void OutlineTool::press(const PointerEvent& event) {
     const int line = point_ < 0 ? lineAt(event.screen) : -1;
     if (point_ >= 0 && (event.eraser || event.modifiers & Qt::ControlModifier)) {
         takeAway(point_);
+    } else if (point_ >= 0 && shown->joining().curved && event.modifiers & Qt::ShiftModifier) {
+        turnCorner(point_);
     } else if (point_ >= 0) {
         if (!begin(QObject::tr("move point"))) return;
         doing_ = Doing::point;
@@ -81,11 +85,13 @@ void OutlineTool::press(const PointerEvent& event) {
         points_ = start_->points();
         point_ = line + 1;
         points_.insert(points_.begin() + point_, event.place);
+        joining_.insertedAt(static_cast<std::size_t>(point_));
         dragged_ = true;  // it is a step as it is
         show();
     } else if (mayDrawAnew() && begin(QObject::tr("draw outline"))) {
         doing_ = Doing::freehand;
         points_ = {event.place};
+        joining_.corners.clear();  // those were of the outline before
     }
 }
 
@@ -97,6 +103,17 @@ void OutlineTool::takeAway(int point) {
     if (!begin(QObject::tr("take point away"))) return;
     points_ = start_->points();
     points_.erase(points_.begin() + point);
+    joining_.removedAt(static_cast<std::size_t>(point));
+    doing_ = Doing::point;
+    dragged_ = true;
+    end();
+}
+
+void OutlineTool::turnCorner(int point) {
+    const bool isCorner = selected<mask::Outline>()->joining().isCorner(static_cast<std::size_t>(point));
+    if (!begin(isCorner ? QObject::tr("corner to curve") : QObject::tr("curve to corner"))) return;
+    points_ = start_->points();
+    joining_.turn(static_cast<std::size_t>(point));
     doing_ = Doing::point;
     dragged_ = true;
     end();
@@ -114,6 +131,7 @@ bool OutlineTool::begin(const QString& stepName) {
         {.stepName = stepName, .interrupted = [this] { end(); }, .takeBack = [this] { return takeBack(); }});
     start_ = selected<mask::Outline>();
     if (!start_) gesture_.giveUp();
+    joining_ = start_ ? start_->joining() : mask::Joining();
     dragged_ = false;
     return gesture_.isRunning();
 }
@@ -165,13 +183,14 @@ void OutlineTool::end() {
     if (points_.size() < leastPoints || !moved) {
         gesture_.giveUp();
     } else {
-        gesture_.commit(withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), start_->snapPx())));
+        gesture_.commit(
+            withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), start_->snapPx(), joining_)));
     }
 }
 
 // While it is drawn it is shown as drawn; the edge is looked for once it is there.
 void OutlineTool::show() {
-    gesture_.preview(withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), 0)));
+    gesture_.preview(withShape(std::make_shared<mask::Outline>(points_, start_->featherPx(), 0, joining_)));
 }
 
 void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent*) const {
@@ -181,9 +200,12 @@ void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const Point
         isDoing(Doing::clicking) || isDoing(Doing::freehand) ? points_ : shown->points();
     if (points.empty()) return;
     const QColor colour = threadColour(session_.correction()->threadColour);
+    const bool clicking = isDoing(Doing::clicking);
+    std::vector<base::Point> course = points;
+    if (clicking) course.push_back(next_);
+    const mask::Joining& joining = isActive() ? joining_ : shown->joining();
     QPolygonF line;
-    for (const base::Point& point : points) line << viewport.toScreen(point);
-    if (isDoing(Doing::clicking)) line << viewport.toScreen(next_);
+    for (const base::Point& point : mask::courseThrough(course, joining).line) line << viewport.toScreen(point);
     if (!isDoing(Doing::freehand) && line.size() > 2) line << line.front();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
@@ -193,8 +215,10 @@ void OutlineTool::paint(QPainter& painter, const Viewport& viewport, const Point
     painter.drawPolyline(line);
     if (points.size() > mostKnobs) return;
     for (std::size_t i = 0; i < points.size(); ++i) {
-        const bool closes = i == 0 && isDoing(Doing::clicking);
-        paintGrip(painter, viewport.toScreen(points[i]), closes ? QColor(theme::bright) : colour, true, 3.5);
+        const bool closes = i == 0 && clicking;
+        // In a curved outline corners are full and the other points open.
+        const bool full = !joining.curved || joining.isCorner(i);
+        paintGrip(painter, viewport.toScreen(points[i]), closes ? QColor(theme::bright) : colour, full, 3.5);
     }
 }
 

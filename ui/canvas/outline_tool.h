@@ -1,6 +1,7 @@
 // Drawing an outline: drag freehand round the subject, or click from corner to corner; a click on the first point, a
 // double click or Enter closes it, and Backspace takes the last click back. Afterwards its points can be dragged, a
-// press on the line adds one, and Ctrl and a press takes one away. Beside it the first press only says that a second
+// press on the line adds one, Ctrl and a press takes one away, and in a curved outline Shift and a press turns a point
+// into a corner and back. Beside it the first press only says that a second
 // one draws it anew: an outline is not lost by a slip.
 #pragma once
 
@@ -28,6 +29,7 @@ private:
     int lineAt(QPointF screen) const;  // the point after which a press would add one; -1: not on the line
     bool begin(const QString& stepName);
     void takeAway(int point);
+    void turnCorner(int point);
     bool mayDrawAnew();
     bool takeBack();
     void addPoint(const base::Point& place);
@@ -36,6 +38,7 @@ private:
 
     std::shared_ptr<const mask::Outline> start_;
     std::vector<base::Point> points_;  // being drawn or moved, while the gesture runs
+    mask::Joining joining_;            // of these
     base::Point next_;                 // where the next click would go
     QPointF pressedAt_;
     std::weak_ptr<const mask::Outline> warnedOf_;  // that the next press beside it draws it anew

@@ -113,7 +113,10 @@ void PhotoFacts::choosePicture() {
     chooser->setFileMode(QFileDialog::ExistingFile);
     connect(chooser, &QFileDialog::fileSelected, &session_, [&session = session_](const QString& path) {
         session.background().run(
-            &session, [path] { return task::readBackdrop(path.toStdString()); },
+            &session,
+            [path, ceiling = session.ceiling()] {
+                return task::readBackdrop(path.toStdString(), {{}, {}, ceiling});
+            },
             [&session](const base::Result<document::BackdropPicture>& picture) {
                 if (!picture) return session.warn(picture.error());
                 session.hold(picture->path);

@@ -84,7 +84,26 @@ void PreferencesDialog::addPen(QFormLayout* form) {
     form->addRow(tr("Pen pressure"), feel);
 }
 
+void PreferencesDialog::addCeiling(QFormLayout* form) {
+    auto* ceiling = new SpinBox(this);
+    ceiling->setObjectName("memory-ceiling");
+    ceiling->setRange(leastCeilingMiB, mostCeilingMiB);
+    ceiling->setSingleStep(512);
+    ceiling->setSuffix(tr(" MiB"));
+    ceiling->setValue(ceilingMiB());
+    ceiling->setAccessibleName(tr("Most memory the program may take, in mebibytes"));
+    ceiling->setToolTip(
+        tr("Near it, finished work that can be done again is dropped; what needs more than that says so and changes "
+           "nothing. To begin with, 60 % of this computer's memory."));
+    connect(ceiling, &QSpinBox::valueChanged, this, [this](int mebibytes) {
+        setCeilingMiB(mebibytes);
+        Q_EMIT ceilingChanged();
+    });
+    form->addRow(tr("Most memory"), ceiling);
+}
+
 void PreferencesDialog::addMemory(QFormLayout* form) {
+    addCeiling(form);
     auto* cache = new SpinBox(this);
     cache->setObjectName("cache-size");
     cache->setRange(leastCacheMiB, mostCacheMiB);

@@ -16,12 +16,14 @@ public:
 
 Q_SIGNALS:
     void surroundChanged();
+    void ceilingChanged();
 
 private:
     void addSurround(QFormLayout* form);
     void addSize(QFormLayout* form);
     void addPen(QFormLayout* form);
     void addMemory(QFormLayout* form);
+    void addCeiling(QFormLayout* form);
     void addRecovery(QFormLayout* form, const std::filesystem::path& folder);
 };
 

@@ -18,7 +18,10 @@ namespace {
 // The picture becomes the part's matte once it has been read.
 void takeMatte(const SettingsBuilder& b, const QString& path) {
     readInBackground(
-        b.session, [path = path.toStdString()] { return task::readMatte(path); },
+        b.session,
+        [path = path.toStdString(), ceiling = b.session.ceiling()] {
+            return task::readMatte(path, {{}, {}, ceiling});
+        },
         [b](const std::shared_ptr<const mask::Matte>& matte) {
             b.session.hold(matte->file());
             task::rememberChosen(matte->file(), task::stateFolder());

@@ -6,6 +6,7 @@
 
 #include "core/mask/outline.h"
 #include "ui/control/flow_layout.h"
+#include "ui/control/segmented.h"
 #include "ui/part/rows.h"
 #include "ui/session/latest.h"
 
@@ -36,19 +37,42 @@ void addSnapNote(const SettingsBuilder& b) {
         });
 }
 
+void addLines(const SettingsBuilder& b) {
+    auto* lines = new Segmented(
+        QObject::tr("Lines"),
+        {{QObject::tr("straight"), QObject::tr("Straight from point to point")},
+         {QObject::tr("curved"), QObject::tr("In curves through the points, but for those that are corners")}},
+        b.body);
+    lines->setObjectName("outline-lines");
+    QObject::connect(lines, &Segmented::chosen, &b.session, [b](int index) {
+        editShape<mask::Outline>(b, index == 1 ? QObject::tr("curve outline") : QObject::tr("straighten outline"),
+                                 [index](const mask::Outline& o) {
+                                     return std::make_shared<mask::Outline>(
+                                         o.points(), o.featherPx(), o.snapPx(),
+                                         mask::Joining{index == 1, o.joining().corners});
+                                 });
+    });
+    b.onRefresh([b, lines] {
+        if (const auto shape = shapeOf<mask::Outline>(b)) lines->setCurrent(shape->joining().curved ? 1 : 0);
+    });
+    addLabelled(b, QObject::tr("Lines"), lines);
+}
+
 }  // namespace
 
 void addOutline(const SettingsBuilder& b) {
     struct Values {
         std::vector<base::Point> points;
         double featherPx, snapPx;
+        mask::Joining joining;
     };
     const std::function<Values(const mask::Outline&)> values = [](const mask::Outline& o) {
-        return Values{o.points(), o.featherPx(), o.snapPx()};
+        return Values{o.points(), o.featherPx(), o.snapPx(), o.joining()};
     };
     const std::function<mask::ShapePtr(const Values&)> made = [](const Values& v) {
-        return std::make_shared<mask::Outline>(v.points, v.featherPx, v.snapPx);
+        return std::make_shared<mask::Outline>(v.points, v.featherPx, v.snapPx, v.joining);
     };
+    addLines(b);
     addSlider<mask::Outline, Values>(b, mask::outlineFeatherSpec, &Values::featherPx, values, made);
     addSlider<mask::Outline, Values>(b, mask::outlineSnapSpec, &Values::snapPx, values, made);
     auto* snap = new QPushButton(QObject::tr("Snap to the edge"), b.body);
@@ -60,7 +84,7 @@ void addOutline(const SettingsBuilder& b) {
         const base::Size size = b.session.renderer().photo().size();
         const double reach = std::clamp(std::round(std::max(size.width, size.height) / 200.0), 8.0, 40.0);
         editShape<mask::Outline>(b, QObject::tr("snap outline"), [&](const mask::Outline& shape) {
-            return std::make_shared<mask::Outline>(shape.points(), 0, reach);
+            return std::make_shared<mask::Outline>(shape.points(), 0, reach, shape.joining());
         });
     });
     auto* anew = new QPushButton(QObject::tr("New outline"), b.body);
@@ -69,7 +93,8 @@ void addOutline(const SettingsBuilder& b) {
     anew->setToolTip(QObject::tr("Takes this outline away, for another one to be drawn in its place"));
     QObject::connect(anew, &QAbstractButton::clicked, &b.session, [b] {
         editShape<mask::Outline>(b, QObject::tr("new outline"), [](const mask::Outline& shape) {
-            return std::make_shared<mask::Outline>(std::vector<base::Point>{}, shape.featherPx(), shape.snapPx());
+            return std::make_shared<mask::Outline>(std::vector<base::Point>{}, shape.featherPx(), shape.snapPx(),
+                                                   mask::Joining{shape.joining().curved, {}});
         });
     });
     b.onRefresh([b, snap, anew] {
@@ -86,7 +111,8 @@ void addOutline(const SettingsBuilder& b) {
     addHint(
         b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
                        "or a click on the first point. Afterwards points can be dragged, a press on the line adds one, "
-                       "and Ctrl and a press takes one away."));
+                       "and Ctrl and a press takes one away. In a curved outline Shift and a press on a point makes it "
+                       "a corner, or a curve again."));
 }
 
 }  // namespace dimhem::ui

@@ -2,9 +2,16 @@
 
 #include <algorithm>
 
+#include "core/base/memory_ceiling.h"
+
 namespace dimhem::ui {
 
 base::Error errorOf(const std::exception* exception) {
+    if (dynamic_cast<const base::CeilingReached*>(exception)) {
+        return {base::ErrorCode::outOfMemory, "",
+                "This needs more memory than the program may take; Preferences set how much that is. Nothing was "
+                "changed."};
+    }
     if (dynamic_cast<const std::bad_alloc*>(exception)) {
         return {
             base::ErrorCode::outOfMemory, "",

@@ -104,7 +104,8 @@ void DocumentJobs::read(const QString& path, const std::function<base::Result<ta
     add({Kind::opening, tr("opening %1").arg(name), [this, path, how, documentIsThere] {
              startFirstLook(path);
              session_.background().run(
-                 this, [how, reading = io::Reading{cancel_.token(), progress()}] { return how(reading); },
+                 this,
+                 [how, reading = io::Reading{cancel_.token(), progress(), session_.ceiling()}] { return how(reading); },
                  [this, path, documentIsThere](base::Result<task::Opened> opened) {
                      end();
                      if (opened) {
@@ -141,7 +142,7 @@ void DocumentJobs::startFirstLook(const QString& path) {
             // A document carries a small picture of itself.
             if (const auto png = io::readThumbnail(path))
                 return QImage::fromData(png->data(), static_cast<int>(png->size()), "PNG");
-            const auto bytes = io::readFile(path);
+            const auto bytes = io::photoFileBytes(path);
             if (!bytes) return {};
             const auto small = io::readSmallPhoto(*bytes, "", firstLookPx);
             return small ? imageOf(*small) : QImage();

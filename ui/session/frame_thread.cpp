@@ -201,8 +201,8 @@ void FrameThread::serveFirst(const ViewRequest& request, const base::CancelToken
     render::FrameRequest coarse = request.frame;
     coarse.level = std::min(coarse.level + coarserBy, request.renderer->photo().levels() - 1);
     const int by = coarse.level - request.frame.level;
-    coarse.rect = {coarse.rect.x0 >> by, coarse.rect.y0 >> by, (coarse.rect.x1 - 1 >> by) + 1,
-                   (coarse.rect.y1 - 1 >> by) + 1};
+    coarse.rect = {coarse.rect.x0 >> by, coarse.rect.y0 >> by, ((coarse.rect.x1 - 1) >> by) + 1,
+                   ((coarse.rect.y1 - 1) >> by) + 1};
     coarse.focus = coarse.focus * (1.0 / (1 << by));
     showFrame(request, coarse, cancel);
     Q_EMIT correctionsShown();

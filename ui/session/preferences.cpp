@@ -4,16 +4,17 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/render/tile_cache.h"
+#include "core/base/memory_ceiling.h"
 
 namespace dimhem::ui {
 
 namespace {
 
 constexpr char surroundKey[] = "preferences/surround", sizeKey[] = "preferences/interface-size",
-               penKey[] = "preferences/pen", cacheKey[] = "preferences/cache", cornerKey[] = "inset/corner",
-               insetKey[] = "inset/shown", blinkKey[] = "compare/blink-ms", termsKey[] = "probe/terms";
-constexpr int standardCacheMiB = static_cast<int>(render::TileCache::defaultBudget >> 20);
+               penKey[] = "preferences/pen", cacheKey[] = "preferences/cache",
+               ceilingKey[] = "preferences/memory-ceiling", cornerKey[] = "inset/corner", insetKey[] = "inset/shown",
+               blinkKey[] = "compare/blink-ms", termsKey[] = "probe/terms";
+constexpr int standardCacheMiB = 384;
 
 int chosen(const char* key, int count) {
     return std::clamp(QSettings().value(key, 0).toInt(), 0, count - 1);
@@ -71,6 +72,16 @@ int cacheMiB() {
 
 void setCacheMiB(int mebibytes) {
     QSettings().setValue(cacheKey, mebibytes);
+}
+
+int ceilingMiB() {
+    const auto machine = static_cast<double>(base::machineMemory() >> 20);
+    const int standard = static_cast<int>(std::clamp(0.6 * machine, 0.0, double{mostCeilingMiB}));
+    return std::clamp(QSettings().value(ceilingKey, standard).toInt(), leastCeilingMiB, mostCeilingMiB);
+}
+
+void setCeilingMiB(int mebibytes) {
+    QSettings().setValue(ceilingKey, mebibytes);
 }
 
 int blinkMs() {

@@ -30,6 +30,12 @@ inline constexpr int leastCacheMiB = 128, mostCacheMiB = 16384;
 int cacheMiB();
 void setCacheMiB(int mebibytes);
 
+// The most memory the program may take, in MiB; where nothing else was chosen 60 % of the machine's, and no less than
+// leastCeilingMiB. Counts at once.
+inline constexpr int leastCeilingMiB = 1536, mostCeilingMiB = 1 << 20;
+int ceilingMiB();
+void setCeilingMiB(int mebibytes);
+
 // How long each side of a blink is shown. Never more than three changes a second (WCAG 2.1, 2.3.1 three flashes).
 inline constexpr int blinkRatesMs[] = {400, 700, 1000, 1500};
 int blinkMs();

@@ -39,6 +39,8 @@ public:
 
     // Where all work away from the window's thread is done.
     Background& background() { return background_; }
+    // What all work on photos keeps to.
+    const std::shared_ptr<base::MemoryCeiling>& ceiling() const { return ceiling_; }
 
     // The open document. All of these need isOpen().
     bool isOpen() const { return history_.has_value(); }
@@ -219,6 +221,7 @@ private:
     void takeUpBrings();
     void changed();
 
+    std::shared_ptr<base::MemoryCeiling> ceiling_;
     std::optional<task::Opened> origin_;
     std::optional<document::History> history_;
     std::shared_ptr<const render::Renderer> renderer_;

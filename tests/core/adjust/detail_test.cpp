@@ -113,6 +113,27 @@ TEST(LocalContrast, AStepKeepsItsHeightWithoutAHalo) {
     EXPECT_LT(overshoot, 0.01 * 40);
 }
 
+// Near black a ratio of lightness is a large one of light: it is held to four times, and to a quarter.
+TEST(LocalContrast, BesideNearBlackNothingGrowsBeyondFourTimes) {
+    for (const double amount : {100.0, -100.0}) {
+        const Scene light = [](int x, int y) { return (x / 3 + y / 3) % 2 == 0 ? 0.00002 : x < 120 ? 0.003 : 0.4; };
+        const Scene encoded = [&](int x, int y) { return colour::encodedFromLinear(light(x, y)); };
+        const Picture picture = Picture(encoded).applied(with({{"local-contrast", amount}, {"scale", 8}}));
+        double most = 0, least = 1e9;
+        for (int y = 10; y < 70; ++y) {
+            for (int x = 10; x < 230; ++x) {
+                const double gain = colour::linearFromEncoded(picture.at(x, y)) / light(x, y);
+                most = std::max(most, gain);
+                least = std::min(least, gain);
+            }
+        }
+        EXPECT_LT(most, 4.05) << amount;
+        EXPECT_GT(least, 0.24) << amount;
+        EXPECT_TRUE(most > 3.9 || least < 0.26)
+            << amount << ": the scene does not come to the limits, " << most << " " << least;
+    }
+}
+
 TEST(LocalContrast, TextureGrowsAlsoBesideAStep) {
     const Scene texture = [](int x, int y) { return 2 * std::sin(x * 0.9) * std::sin(y * 0.9); };
     const Picture picture = Picture::ofLightness([&](int x, int y) {

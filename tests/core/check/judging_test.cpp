@@ -86,4 +86,17 @@ TEST(Seam, IsAStepOfTheEffectWhereThePhotoHasNone) {
     EXPECT_EQ(seamOf(flat, flat).edgePixels, 0);
 }
 
+// Between half of what the photo does of itself and all of it: it takes a step of twice its own range to be seen.
+TEST(Seam, TheLineIsAtTwiceThePhotosOwnRange) {
+    const auto texture = plane([](int x, int) { return 50 + (x % 4 < 2 ? 2.0f : -2.0f); });  // steps of 4
+    for (const auto& [step, seen] :
+         {std::pair{5.0f, false}, {6.0f, false}, {7.5f, false}, {8.5f, true}, {12.0f, true}}) {
+        const auto lifted = plane([&](int x, int y) {
+            return texture.row(y)[static_cast<std::size_t>(x)] + (y < size.height / 2 ? 0.0f : step);
+        });
+        EXPECT_EQ(seamOf(texture, lifted).pixels > 0, seen) << step;
+        EXPECT_GT(seamOf(texture, lifted).edgePixels, 0) << step;
+    }
+}
+
 }  // namespace dimhem::check

@@ -3,11 +3,14 @@
 #include <set>
 
 #include "core/adjust/light.h"
+#include "core/colour/thread_colours.h"
 #include "core/document/edits.h"
 #include "core/document/history.h"
 #include "core/document/json_format.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
+
+#include "tests/support/documents.h"
 
 namespace dimhem::document {
 
@@ -145,6 +148,38 @@ TEST(History, KnowsWhetherItIsSaved) {
     EXPECT_FALSE(history.isSaved());
     history.undo();
     EXPECT_TRUE(history.isSaved());
+}
+
+// What is measured in the background is told in every version; it makes none of them unsaved.
+TEST(History, WhatWasSavedIsSavedAfterSomethingIsMeasured) {
+    const auto measured = [](const DocumentPtr& version) {
+        return withCorrection(*version, version->corrections[0]->id, [](Correction& c) { c.strengthPct = 77; });
+    };
+    History history(someDocument());
+    history.markSaved();
+    history.amendAll(measured);
+    EXPECT_TRUE(history.isSaved());
+    history.amend(measured(history.current()));
+    EXPECT_TRUE(history.isSaved());
+    history.commit(withoutCorrection(*history.current(), history.current()->corrections[0]->id), "remove");
+    history.amendAll([](const DocumentPtr& version) { return withStateKept(*version, "a"); });
+    EXPECT_FALSE(history.isSaved());
+    history.undo();
+    EXPECT_TRUE(history.isSaved()) << "also where it was saved before the newest step";
+    History never(someDocument());
+    never.amendAll(measured);
+    EXPECT_FALSE(never.isSaved());
+}
+
+TEST(JsonFormat, AThreadColourThatIsGivenWasChosen) {
+    const auto correction = [](const std::string& members) {
+        return tests::documentOf("[{" + members + "}]")->corrections[0];
+    };
+    const auto orange = correction(R"("thread": "orange")");
+    EXPECT_EQ(colour::threadColours[static_cast<std::size_t>(orange->threadColour)].id, "orange");
+    EXPECT_TRUE(orange->threadColourChosen);
+    EXPECT_FALSE(correction(R"("thread": "orange", "thread-chosen": false)")->threadColourChosen);
+    EXPECT_FALSE(correction("")->threadColourChosen) << "by its position";
 }
 
 TEST(JsonFormat, ComesBackAsItWas) {

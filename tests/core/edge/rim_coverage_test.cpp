@@ -116,4 +116,60 @@ TEST(RimCoverage, SaysNothingOfAThirdColour) {
     EXPECT_LT(against(made, rim).trust, 0.02);
 }
 
+// What either side varies by counts, whichever side it is.
+TEST(RimCoverage, NoiseOnOneSideAloneIsTrustedLess) {
+    const EdgeScene made = scene(1, 0);
+    const auto noisy = [&](bool inside) {
+        EdgeScene other = made;
+        other.grain = 0.2;
+        Guide guide = made.guide();
+        const Guide rough = other.guide();
+        made.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            if ((made.outside(x + 0.5, y + 0.5) < 0) != inside) return;
+            guide.l.row(y)[i] = rough.l.row(y)[i];
+            guide.a.row(y)[i] = rough.a.row(y)[i];
+            guide.b.row(y)[i] = rough.b.row(y)[i];
+        });
+        const Sides sides = sidesOf(made.matte());
+        return against(made, rimCoverage(guide, sides, distanceToEdge(sides, 15))).trust;
+    };
+    const double calm = against(made, told(made, made.matte())).trust, within = noisy(true), without = noisy(false);
+    EXPECT_GT(calm, 0.99);
+    EXPECT_LT(within, 0.6 * calm);
+    EXPECT_LT(without, 0.6 * calm);
+}
+
+// Left and right, above and below are alike: a mirrored scene comes to the mirrored outcome.
+TEST(RimCoverage, OfAMirroredSceneIsMirrored) {
+    const EdgeScene made = scene(1.5, 0.03);
+    const Guide guide = made.guide();
+    const Sides sides = sidesOf(made.matte());
+    const base::Size size = made.size;
+    const auto mirrored = [&](const auto& plane, bool across) {
+        auto out = image::copied(plane);
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x)
+                out.row(y)[static_cast<std::size_t>(x)] = plane.row(
+                    across ? y : size.height - 1 - y)[static_cast<std::size_t>(across ? size.width - 1 - x : x)];
+        }
+        return out;
+    };
+    const RimCoverage rim = rimCoverage(guide, sides, distanceToEdge(sides, 15));
+    for (const bool across : {true, false}) {
+        Guide other = made.guide();
+        other.l = mirrored(guide.l, across);
+        other.a = mirrored(guide.a, across);
+        other.b = mirrored(guide.b, across);
+        const Sides otherSides = mirrored(sides, across);
+        const RimCoverage back = rimCoverage(other, otherSides, distanceToEdge(otherSides, 15));
+        const auto covered = mirrored(back.covered, across), trust = mirrored(back.trust, across);
+        made.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            ASSERT_NEAR(trust.row(y)[i], rim.trust.row(y)[i], 2e-3) << x << " " << y;
+            if (rim.trust.row(y)[i] > 0.01f) ASSERT_NEAR(covered.row(y)[i], rim.covered.row(y)[i], 2e-3);
+        });
+    }
+}
+
 }  // namespace dimhem::edge

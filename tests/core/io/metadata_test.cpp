@@ -69,8 +69,8 @@ struct Written {
     Notes notes;
 };
 
-Written throughFile(const Format& format, const image::Metadata& metadata) {
-    const TempFolder folder;
+// A small picture with the metadata, written to a file.
+Notes writtenTo(const std::filesystem::path& path, const Format& format, const image::Metadata& metadata) {
     const image::Photo photo = tests::madePhoto({64, 48});
     Picture picture;
     picture.size = photo.size();
@@ -79,15 +79,21 @@ Written throughFile(const Format& format, const image::Metadata& metadata) {
         std::memcpy(rows, photo.samples.row(y0), photo.samples.rowBytes() * static_cast<std::size_t>(y1 - y0));
         return {};
     };
-    const auto path = folder / ("photo." + std::string(format.extensions[0]));
     auto file = PendingFile::create(path, {});
     EXPECT_TRUE(file);
     auto notes = format.write(*file, picture);
     EXPECT_TRUE(notes) << format.name << ": " << (notes ? "" : notes.error().message);
     EXPECT_TRUE(file->commit());
+    return notes ? *notes : Notes{};
+}
+
+Written throughFile(const Format& format, const image::Metadata& metadata) {
+    const TempFolder folder;
+    const auto path = folder / ("photo." + std::string(format.extensions[0]));
+    const Notes notes = writtenTo(path, format, metadata);
     auto back = readPhoto(path);
     EXPECT_TRUE(back) << format.name;
-    return {std::move(*back), notes ? *notes : Notes{}};
+    return {std::move(*back), notes};
 }
 
 constexpr const Format* writers[] = {&jpeg, &png, &tiff};
@@ -253,6 +259,40 @@ TEST(Metadata, OfAPictureOfAnotherSizeSaySo) {
     const image::Metadata kept = withSize(metadata, {1200, 800});
     EXPECT_EQ(kept.exif, metadata.exif);
     EXPECT_EQ(kept.xmp, metadata.xmp);
+}
+
+// XMP specification part 3, 1.1.3.1: the pieces of an extended packet may stand in any order.
+TEST(Metadata, PiecesOfExtendedXmpMayStandInAnyOrder) {
+    image::Metadata metadata;
+    std::string text;
+    for (int i = 0; text.size() < 250'000; ++i) text += std::to_string(i) + " ";
+    metadata.xmp = xmpPacket("<xmp:Label>" + text + "</xmp:Label>");
+    const TempFolder folder;
+    (void)writtenTo(folder / "photo.jpg", jpeg, metadata);
+    const std::vector<std::uint8_t> bytes = *readFile(folder / "photo.jpg");
+    struct Piece {
+        std::size_t at, length;
+    };
+    std::vector<Piece> pieces;
+    for (std::size_t at = 2; at + 4 < bytes.size() && bytes[at] == 0xff && bytes[at + 1] != 0xda;) {
+        const std::size_t length = 2u + 256u * bytes[at + 2] + bytes[at + 3];
+        const std::string_view content(reinterpret_cast<const char*>(bytes.data()) + at + 4, length - 4);
+        if (content.starts_with(xmpExtensionMark)) pieces.push_back({at, length});
+        at += length;
+    }
+    ASSERT_GE(pieces.size(), 3u);
+    std::vector<std::uint8_t> turned(bytes.begin(), bytes.begin() + static_cast<std::ptrdiff_t>(pieces.front().at));
+    for (auto piece = pieces.rbegin(); piece != pieces.rend(); ++piece) {
+        const auto from = bytes.begin() + static_cast<std::ptrdiff_t>(piece->at);
+        turned.insert(turned.end(), from, from + static_cast<std::ptrdiff_t>(piece->length));
+    }
+    const std::size_t rest = pieces.back().at + pieces.back().length;
+    turned.insert(turned.end(), bytes.begin() + static_cast<std::ptrdiff_t>(rest), bytes.end());
+    ASSERT_EQ(turned.size(), bytes.size());
+    const auto back = readPhoto(turned, "turned.jpg");
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(back->metadata.xmp, metadata.xmp);
+    EXPECT_TRUE(back->metadata.lost.empty());
 }
 
 }  // namespace dimhem::io

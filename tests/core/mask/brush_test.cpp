@@ -260,4 +260,33 @@ TEST(Stroke, WrongJsonIsRefusedWithASentence) {
     }
 }
 
+// However finely a hand's way comes in, the dabs lie where they would lie on the straight way as a whole.
+TEST(BrushMask, AStraightStrokeInPiecesIsThatOfTwoPoints) {
+    for (const auto& [from, to] : {std::pair{base::Point{20, 75}, base::Point{183.7, 75}}, {{30, 20}, {120.3, 140.9}}}) {
+        for (const double sizePx : {8.0, 40.0, 90.0}) {
+            for (const double spacing : {3.0, 5.0, 25.0, 60.0}) {
+                BrushSettings brush = brushOf(sizePx, 60, 80);
+                brush.spacingPct = spacing;
+                std::vector<StrokePoint> pieces;
+                const base::Point way = to - from;
+                const double length = std::hypot(way.x, way.y);
+                for (double at = 0; at < length; at += 5) pieces.push_back({from + way * (at / length), 1});
+                pieces.push_back({to, 1});
+                const StrokePtr one = stroke({{from, 1}, {to, 1}}, brush), many = stroke(pieces, brush);
+                ASSERT_EQ(one->dabs().size(), many->dabs().size()) << sizePx << " " << spacing;
+                for (std::size_t i = 0; i < one->dabs().size(); ++i) {
+                    EXPECT_NEAR(one->dabs()[i].x, many->dabs()[i].x, 1e-6) << sizePx << " " << spacing;
+                    EXPECT_NEAR(one->dabs()[i].y, many->dabs()[i].y, 1e-6) << sizePx << " " << spacing;
+                }
+                const auto a = render(Brush({one})), b = render(Brush({many}));
+                int worst = 0;
+                for (int y = 0; y < 150; ++y) {
+                    for (int x = 0; x < 200; ++x) worst = std::max(worst, std::abs(at(*a, x, y) - at(*b, x, y)));
+                }
+                EXPECT_LE(worst, 2) << sizePx << " " << spacing;
+            }
+        }
+    }
+}
+
 }  // namespace dimhem::mask

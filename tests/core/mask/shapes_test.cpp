@@ -363,4 +363,32 @@ TEST(ShapeKinds, ComeBackFromJsonWithTheirValues) {
     }
 }
 
+// A hard rim that ends beside the edge of a tile: what is said to be even there is even.
+TEST(RadialGradient, AHardOvalIsWholeHoweverItLiesToTheTiles) {
+    PlainStore none(false);
+    for (const int level : {0, 1, 2}) {
+        const int tile = 32, scale = 1 << level;
+        for (double half = 28; half < 36; half += 0.11) {
+            for (const double turn : {0.0, 33.0}) {
+                const RadialGradient oval({{0, 3}, half * scale, half * scale / 2, turn, 0});
+                const Area whole{{-2 * tile, -2 * tile, 2 * tile, 2 * tile}, level};
+                const auto all = oval.render(whole, none);
+                for (int y = -2 * tile; y < 2 * tile; y += tile) {
+                    for (int x = -2 * tile; x < 2 * tile; x += tile) {
+                        const Area part{{x, y, x + tile, y + tile}, level};
+                        const auto even = oval.uniformOn(part);
+                        const auto own = oval.render(part, none);
+                        for (int v = 0; v < tile; ++v) {
+                            for (int u = 0; u < tile; ++u) {
+                                const int expected = at(*all, x + 2 * tile + u, y + 2 * tile + v);
+                                ASSERT_EQ(even ? *even : at(*own, u, v), expected) << half << ", level " << level;
+                            }
+                        }
+                    }
+                }
+            }
+        }
+    }
+}
+
 }  // namespace dimhem::mask

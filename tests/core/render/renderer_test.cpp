@@ -89,6 +89,55 @@ TEST(Renderer, WhatTheCacheHoldsChangesNothing) {
     EXPECT_LT(starved.cache().bytes(), 400'000u);
 }
 
+// Nothing that a change of any member makes different may be found in the cache as it was before.
+TEST(Renderer, ACacheThatHasSeenAllVersionsShowsEachAsAFreshOne) {
+    using document::Correction;
+    const auto source = sourceOf(tests::sharedPhoto(photoSize));
+    const auto begun = tests::threeCorrections();
+    const document::Id id = begun->corrections[0]->id;
+    const mask::PartId part = begun->corrections[0]->mask.parts[1]->id;
+    const auto changed = [&](const std::function<void(Correction&)>& change) {
+        return document::withCorrection(*begun, id, change);
+    };
+    const auto partChanged = [&](const std::function<void(mask::Part&)>& change) {
+        return document::withPart(*begun, id, part, change);
+    };
+    const document::DocumentPtr versions[] = {
+        begun,
+        changed([](Correction& c) { c.strengthPct = 40; }),
+        changed([](Correction& c) { c.blend = kernel::BlendMode::multiply; }),
+        changed([](Correction& c) { c.blend = kernel::BlendMode::luminosity; }),
+        changed([](Correction& c) { c.mixing = kernel::MixingLaw::light; }),
+        changed([](Correction& c) { c.mixing = kernel::MixingLaw::shadow; }),
+        changed([](Correction& c) { c.cleanEdge = true; }),
+        changed([](Correction& c) { c.enabled = false; }),
+        changed([](Correction& c) { c.mask.inverted = true; }),
+        changed([](Correction& c) { c.mask.startsEverywhere = true; }),
+        changed([](Correction& c) { c.mask.refine.featherPx = 12; }),
+        changed([](Correction& c) { c.mask.refine.expandPx = -6; }),
+        changed([](Correction& c) { c.adjustments[0].enabled = false; }),
+        changed([](Correction& c) { c.adjustments[0].settings.values[0] = 1.5; }),
+        partChanged([](mask::Part& p) { p.opacityPct = 30; }),
+        partChanged([](mask::Part& p) { p.flipped = true; }),
+        partChanged([](mask::Part& p) { p.enabled = false; }),
+        partChanged([](mask::Part& p) { p.combine = mask::Combine::add; }),
+        partChanged([](mask::Part& p) { p.combine = mask::Combine::overlap; }),
+        document::withCorrectionMoved(*begun, id, 2),
+        document::withoutCorrection(*begun, id),
+    };
+    const Renderer used = freshRenderer(source);
+    std::vector<image::EncodedPlanes> seen;
+    for (const int round : {0, 1}) {
+        for (std::size_t i = 0; i < std::size(versions); ++i) {
+            image::EncodedPlanes picture = assembled(used, versions[i], 0, 128, {});
+            const Renderer fresh = freshRenderer(source);
+            EXPECT_TRUE(sameBits(picture, assembled(fresh, versions[i], 0, 128, {}))) << i << ", round " << round;
+            if (round == 0 && i > 0) EXPECT_FALSE(sameBits(picture, seen[0])) << i << " changes nothing";
+            if (round == 0) seen.push_back(std::move(picture));
+        }
+    }
+}
+
 // Corrections that cover everything leave pixels in linear light for their neighbours: neither tiles, nor what is kept
 // below the one that is edited, nor a mask that looks at what arrives between them may change a bit.
 TEST(Renderer, NeighboursInLinearLightGiveTheSameBitsHoweverTheyAreCut) {

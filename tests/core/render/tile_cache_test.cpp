@@ -101,4 +101,49 @@ TEST(TileCache, ParallelWorkThatIsStoppedInTheMiddleSaysSo) {
     }
 }
 
+TEST(TileCache, KeepsToTheCeilingOfTheProgram) {
+    constexpr std::size_t megabyte = std::size_t{1} << 20, elsewhere = 10 * megabyte;
+    const TileCache* looked = nullptr;
+    const auto ceiling = std::make_shared<base::MemoryCeiling>(
+        60 * megabyte, [&] { return elsewhere + (looked ? looked->bytes() : 0); });
+    TileCache cache(1000 * megabyte, ceiling);
+    looked = &cache;
+    const auto keep = [&](std::uint64_t i) {
+        cache.keepLatest(base::KeyBuilder().add(i).key(), std::make_shared<int>(0), megabyte);
+    };
+    std::size_t most = 0;
+    {
+        const TileCache::Hold hold(cache, 1000 * megabyte);
+        for (std::uint64_t i = 0; i < 400; ++i) {
+            keep(i);
+            most = std::max(most, cache.bytes());
+        }
+    }
+    EXPECT_LE(most, 60 * megabyte) << "looked at every few megabytes";
+    EXPECT_GT(most, 30 * megabyte);
+    // Where it is others that take it all, nothing can be kept, and that is said.
+    ceiling->setBytes(megabyte);
+    const auto much = [&] {
+        for (std::uint64_t i = 0; i < 40; ++i) keep(i);
+    };
+    EXPECT_THROW(much(), base::CeilingReached);
+}
+
+// Pieces that look at one another and are given up over and over would go on for ever.
+TEST(TileCache, WorkThatIsTooLargeForTheCeilingFails) {
+    constexpr std::size_t megabyte = std::size_t{1} << 20;
+    const TileCache* looked = nullptr;
+    const auto ceiling =
+        std::make_shared<base::MemoryCeiling>(20 * megabyte, [&] { return looked ? looked->bytes() : 0; });
+    TileCache cache(1000 * megabyte, ceiling);
+    looked = &cache;
+    const auto work = [&] {
+        for (std::uint64_t i = 0; i < 4000; ++i)
+            cache.keepLatest(base::KeyBuilder().add(i).key(), std::make_shared<int>(0), megabyte);
+    };
+    EXPECT_NO_THROW(work()) << "one after the other, as single pieces of work";
+    const TileCache::Hold hold(cache, 1000 * megabyte);
+    EXPECT_THROW(work(), base::CeilingReached);
+}
+
 }  // namespace dimhem::render

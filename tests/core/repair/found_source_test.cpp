@@ -54,6 +54,28 @@ TEST(FoundSource, EachRankIsAnother) {
     }
 }
 
+// Of a picture of chance only the true copy of the hole's surroundings is alike: it is found as far out as the photo
+// goes.
+TEST(FoundSource, SourcesAtAllFourBordersAreFound) {
+    constexpr base::Size small{131, 121};
+    constexpr int half = 12;  // of the box that is copied: the hole, of nine, and its rim of three
+    const Hole spot = holeOf(small, disc(65, 60, 9));
+    for (const auto& [cx, cy] :
+         {std::pair{half, 60}, {small.width - 1 - half, 60}, {65, half}, {65, small.height - 1 - half}}) {
+        std::mt19937 random(11);
+        auto planes = tests::pictureOf(small, [&](int, int) { return (random() % 1000) / 1000.0; });
+        for (image::Plane<float>* plane : {&planes.red, &planes.green, &planes.blue}) {
+            for (int y = -half; y <= half; ++y) {
+                for (int x = -half; x <= half; ++x) plane->view().at(cx + x, cy + y) = plane->view().at(65 + x, 60 + y);
+            }
+        }
+        const auto offset = findSource(planes, spot, 0);
+        ASSERT_TRUE(offset);
+        EXPECT_EQ(offset->x, cx - 65);
+        EXPECT_EQ(offset->y, cy - 60);
+    }
+}
+
 TEST(FoundSource, ThereIsNoneWhereAllIsAHoleOrNothingIs) {
     const auto planes = tests::stripes(size, 4, 0.02);
     EXPECT_FALSE(findSource(planes, holeOf(size, [](int, int) { return true; }), 0));

@@ -82,6 +82,36 @@ TEST(Patches, ComeOnlyFromWhereTheyMay) {
     }
 }
 
+// What lay in the hole is nowhere to be seen, nor is what would lie beyond the borders of the photo.
+TEST(Patches, NothingComesFromTheHoleOrFromBeyond) {
+    for (const auto& isHole : {disc(80, 60, 18), disc(3, 60, 14), disc(size.width - 2, 20, 12), disc(60, 1, 15),
+                               disc(60, size.height - 3, 15), disc(1, 1, 16)}) {
+        const Hole hole = holeOf(size, isHole);
+        image::EncodedPlanes plain = tests::stripes(size, 7, 0.02), garbage = copyOf(plain);
+        float least = 1, greatest = 0;
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
+                if (hole.view().at(x, y)) {
+                    garbage.red.view().at(x, y) = 40 + static_cast<float>((x * 31 + y * 17) % 7);
+                } else {
+                    least = std::min(least, plain.red.view().at(x, y));
+                    greatest = std::max(greatest, plain.red.view().at(x, y));
+                }
+            }
+        }
+        fillWithPatches(plain, hole, everywhere);
+        fillWithPatches(garbage, hole, everywhere);
+        EXPECT_EQ(tests::rmsInHole(plain, garbage, hole), 0);
+        for (int y = 0; y < size.height; ++y) {
+            for (int x = 0; x < size.width; ++x) {
+                if (!hole.view().at(x, y)) continue;
+                ASSERT_GE(plain.red.view().at(x, y), least - 1e-4f);
+                ASSERT_LE(plain.red.view().at(x, y), greatest + 1e-4f);
+            }
+        }
+    }
+}
+
 TEST(Patches, TheSamePictureGivesTheSameFilling) {
     const image::EncodedPlanes whole = tests::stripes(size, 5, 0.05);
     const Hole hole = holeOf(size, disc(80, 60, 18));

@@ -83,6 +83,38 @@ TEST(Journal, GivesTheLastVersionBack) {
 }
 
 // As after a power cut: what is left is any beginning of the file.
+// Painting for hours: the journal stays a few times as large as the document, and nothing of it is lost on the way.
+TEST(Journal, OfALongSessionIsWrittenAnew) {
+    const TempFolder folder;
+    const auto begun = tests::threeCorrections();
+    const document::Id id = begun->corrections[0]->id;
+    auto journal = Journal::create(folder / "j", {"/a.dimhem", "/a.jpg"}, *begun, "step 0");
+    ASSERT_TRUE(journal);
+    DocumentPtr version = begun;
+    const std::string longName(4000, 'n');
+    std::size_t largest = 0, shrank = 0, before = 0;
+    for (std::size_t i = 1; i <= 1500; ++i) {
+        version = document::withCorrection(*version, id,
+                                           [&](document::Correction& c) { c.name = longName + std::to_string(i); });
+        ASSERT_TRUE(journal->append(*version, "step " + std::to_string(i)));
+        const std::size_t size = fs::file_size(journal->path());
+        shrank += size < before ? 1 : 0;
+        largest = std::max(largest, size);
+        before = size;
+        if (i % 100 != 0) continue;
+        EXPECT_TRUE(unsavedIn(folder / "j").empty()) << "held by this program, whatever it was written to";
+    }
+    EXPECT_GE(shrank, 2u);
+    EXPECT_LT(largest, std::size_t{3} << 20);
+    EXPECT_EQ(std::distance(fs::directory_iterator(folder / "j"), fs::directory_iterator()), 1);
+    journal = tl::unexpected(base::Error{});  // let go of
+    const auto unsaved = unsavedIn(folder / "j");
+    ASSERT_EQ(unsaved.size(), 1u);
+    EXPECT_EQ(document::toJsonText(*unsaved[0].document), document::toJsonText(*version));
+    EXPECT_EQ(unsaved[0].step, "step 1500");
+    EXPECT_EQ(unsaved[0].steps, 1501u);
+}
+
 TEST(Journal, CutAtAnyByteGivesAVersionThatWasThere) {
     const TempFolder folder;
     std::vector<DocumentPtr> versions{tests::documentOf(R"([{"name": "A", "adjustments": [{"kind": "tint"}]}])")};

@@ -1,0 +1,94 @@
+// A long day in little: a photo opened, painted on, undone, saved, exported and closed, over and over in one window.
+// The program's memory stays what it was.
+//
+// DIMHEM_SOAK_MINUTES makes it go on for so long, and prints a line a minute.
+#include <gtest/gtest.h>
+
+#include <chrono>
+#include <cstdio>
+
+#include "core/base/memory_ceiling.h"
+#include "core/mask/brush.h"
+#include "tests/ui/window.h"
+
+namespace dimhem::tests {
+
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+class Day {
+public:
+    Day() {
+        QImage photo(1600, 1200, QImage::Format_RGB32);
+        for (int y = 0; y < 1200; ++y) {
+            for (int x = 0; x < 1600; ++x)
+                photo.setPixelColor(x, y, QColor(60 + x / 12, (x / 40 + y / 40) % 2 ? 150 : 90, 40 + y / 8));
+        }
+        photo.save(pathOf("photo.png"));
+    }
+
+    // What a person does with one photo.
+    void round(int number) {
+        ASSERT_TRUE(w_.open(pathOf("photo.png")));
+        w_.session().addCorrection({}, "correction");
+        w_.session().addPart(mask::Brush::kindInfo);
+        ASSERT_TRUE(w_.settle());
+        mask::BrushSettings brush = w_.session().brush();
+        brush.holds = number % 2 == 0;
+        w_.session().setBrush(brush);
+        for (int stroke = 0; stroke < 12; ++stroke) {
+            const double y = 80.0 + 80 * stroke;
+            w_.drag({{200, y}, {500, y + 60}, {900, y - 40}, {1300, y + 20}});
+        }
+        ASSERT_TRUE(w_.settle());
+        for (int i = 0; i < 8; ++i) w_.session().undo();
+        for (int i = 0; i < 4; ++i) w_.session().redo();
+        w_.canvas().actualSize();
+        ASSERT_TRUE(w_.settle());
+        w_.canvas().fit();
+        ASSERT_TRUE(w_.settle());
+        w_.window.jobs().save(pathOf("work.dimhem"), {});
+        w_.window.jobs().exportTo(pathOf("out.jpg"), {});
+        ASSERT_TRUE(w_.waitFor([&] { return !w_.window.jobs().isBusy(); }));
+        ASSERT_TRUE(w_.session().isSaved());
+        w_.session().close();
+        ASSERT_TRUE(w_.settle());
+    }
+
+private:
+    QString pathOf(const char* name) { return QString::fromStdString((folder_ / name).string()); }
+    TempFolder folder_;
+    Window w_;
+};
+
+double meanOf(const std::vector<double>& values, std::size_t from, std::size_t to) {
+    double sum = 0;
+    for (std::size_t i = from; i < to; ++i) sum += values[i];
+    return sum / static_cast<double>(to - from);
+}
+
+}  // namespace
+
+TEST(Soak, MemoryStaysFlat) {
+    const int minutes = qEnvironmentVariableIntValue("DIMHEM_SOAK_MINUTES");
+    const auto begun = Clock::now();
+    auto said = begun;
+    std::vector<double> megabytes;
+    Day day;
+    constexpr int leastRounds = 12;
+    for (int i = 0; i < leastRounds || Clock::now() - begun < std::chrono::minutes(minutes); ++i) {
+        ASSERT_NO_FATAL_FAILURE(day.round(i)) << "round " << i;
+        megabytes.push_back(static_cast<double>(base::memoryInUse()) / (1 << 20));
+        if (minutes == 0 || Clock::now() - said < std::chrono::minutes(1)) continue;
+        said = Clock::now();
+        std::printf("round %d: %.1f MB\n", i, megabytes.back());
+        std::fflush(stdout);
+    }
+    const std::size_t half = megabytes.size() / 2, late = half + half / 2;
+    const double before = meanOf(megabytes, half, late), after = meanOf(megabytes, late, megabytes.size());
+    std::printf("%zu rounds: %.1f MB, then %.1f MB\n", megabytes.size(), before, after);
+    EXPECT_LT(after, 1.02 * before);
+}
+
+}  // namespace dimhem::tests
