@@ -202,6 +202,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     mask::CoveragePtr coverage;
     base::KeyBuilder key;
     key.add(all.empty() ? photoKey(area) : all.back().after);
+    key.add(sequence.needsDither());  // of any correction, though it touches other tiles
     if (photo_->photo().samples.hasAlpha()) key.add(keyOf(sequence.document().backdrop));
     if (showsMask) {
         const mask::Part* part = mask::findPart(selected->mask, view.part);

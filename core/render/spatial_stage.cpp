@@ -235,7 +235,8 @@ base::ContentKey Renderer::insideKey(const Sequence& sequence, std::size_t step,
     }
     if (mixedBefore) {
         const auto context = maskContext(sequence, now.correction->id);
-        key.add(now.strength).add(mask::keyOn(now.correction->mask, area, *context));
+        key.add(now.strength).add(now.correction->blend).add(now.correction->mixing);
+        key.add(mask::keyOn(now.correction->mask, area, *context));
     }
     return key.key();
 }

@@ -70,6 +70,18 @@ base::Result<std::vector<std::uint8_t>> photoBytes(const Opened& opened, const d
     return bytes;
 }
 
+// Where there is no memory for it a document is saved without: it is what is worked on that counts.
+std::vector<std::uint8_t> smallPicture(const Opened& opened, const document::DocumentPtr& version,
+                                       const SaveSettings& settings, const base::CancelToken& cancel) {
+    try {
+        if (settings.renderer) return thumbnailPng(*settings.renderer, version, thumbnailPx, cancel);
+        const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+        return thumbnailPng(renderer, version, thumbnailPx, cancel);
+    } catch (const std::bad_alloc&) {
+        return {};
+    }
+}
+
 base::Result<Saved> saved(const Opened& opened, const document::DocumentPtr& version, const fs::path& path,
                           const SaveSettings& settings, const base::CancelToken& cancel) {
     const io::WriteRules rules = saveRules(opened, *version, settings.replaceReadOnly);
@@ -89,8 +101,7 @@ base::Result<Saved> saved(const Opened& opened, const document::DocumentPtr& ver
     if (auto* picture = std::get_if<document::BackdropPicture>(&written.backdrop))
         picture->path = relativePath(fs::absolute(picture->path), path);
     written.photo.packed = copy != nullptr;
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
-    const std::vector<std::uint8_t> thumbnail = thumbnailPng(renderer, version, thumbnailPx, cancel);
+    const std::vector<std::uint8_t> thumbnail = smallPicture(opened, version, settings, cancel);
     base::throwIfCancelled(cancel);
     auto done =
         io::writeDocument(path, written, thumbnail, copy ? io::Bytes(*copy) : io::Bytes(), packed.entries, rules);

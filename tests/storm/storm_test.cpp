@@ -337,6 +337,19 @@ private:
         return false;
     }
 
+    // As the window's renderer makes it, from what is kept.
+    QColor throughCache(const render::View& view, const render::Sequence& sequence, base::Point place) {
+        const render::Renderer& kept = session().renderer();
+        const int level = w_.canvas().viewport().level();
+        const base::Size size = image::levelSize(kept.photo().size(), level);
+        const image::TileGrid grid(size, image::defaultTilePx);
+        const int x = std::min(static_cast<int>(place.x) >> level, size.width - 1),
+                  y = std::min(static_cast<int>(place.y) >> level, size.height - 1);
+        const base::Rect tile = grid.tile(x / image::defaultTilePx, y / image::defaultTilePx);
+        const auto shown = kept.display(sequence, view, {tile, level});
+        return QColor(static_cast<QRgb>(shown->row(y - tile.y0)[static_cast<std::size_t>(x - tile.x0)]));
+    }
+
     // The frame on screen is that of the document: compared with one rendered apart, with nothing cached.
     void checkShown() {
         const render::Renderer fresh(session().origin().photo, std::make_shared<render::TileCache>());
@@ -358,7 +371,10 @@ private:
                           std::abs(shown.blue() - wanted.blue()),
                       3)
                 << "at " << place.x << ", " << place.y << " level " << level << ": shown " << shown.name().toStdString()
-                << ", of the document " << wanted.name().toStdString();
+                << ", of the document " << wanted.name().toStdString() << ", through the cache "
+                << throughCache(view, sequence, place).name().toStdString() << ", view "
+                << static_cast<int>(view.maskView) << "\n"
+                << document::toJsonText(*session().document());
         }
     }
 

@@ -111,6 +111,7 @@ protected:
     }
     // Every kind of part, every adjustment.
     void expectAllFits(Window& other);
+    void expectOnScreen(Window& other, QSize screen, const std::string& where);
 };
 
 TEST_F(Interface, ThePhotoGetsMoreThanHalfTheWindow) {
@@ -197,22 +198,28 @@ TEST_F(Interface, AllOfItIsOnTheScreenAtAnySize) {
         {
             Window other;
             ASSERT_TRUE(other.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
-            other.window.resize(1280, 800);
-            ASSERT_TRUE(other.settle());
-            EXPECT_LE(other.window.width(), 1280) << percent;
-            EXPECT_LE(other.window.height(), 800) << percent;
-            const QRect whole(QPoint(), other.window.size());
-            for (const char* name : {"menu", "compare", "add-adjustment", "new-correction", "sequence", "parts"}) {
-                auto* control = other.find<QWidget>(name);
-                ASSERT_TRUE(control && control->isVisible()) << name << " at " << percent;
-                const QRect at(control->mapTo(&other.window, QPoint()), control->size());
-                EXPECT_TRUE(at.left() >= 0 && at.right() <= whole.right()) << name << " at " << percent;
-            }
-            EXPECT_GE(other.canvas().width(), 1280 / 4) << percent;
-            EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << percent;
+            for (const QSize screen : {QSize(1280, 800), QSize(1920, 1080), QSize(3840, 2160)})
+                expectOnScreen(other, screen, std::to_string(percent) + " % of " + std::to_string(screen.width()));
         }
     }
     ui::applyTheme(*qApp, 100);
+}
+
+void Interface::expectOnScreen(Window& other, QSize screen, const std::string& where) {
+    other.window.resize(screen);
+    ASSERT_TRUE(other.settle());
+    EXPECT_LE(other.window.width(), screen.width()) << where;
+    EXPECT_LE(other.window.height(), screen.height()) << where;
+    const QRect whole(QPoint(), other.window.size());
+    for (const char* name : {"menu", "compare", "add-adjustment", "new-correction", "sequence", "parts"}) {
+        auto* control = other.find<QWidget>(name);
+        ASSERT_TRUE(control && control->isVisible()) << name << ", " << where;
+        const QRect at(control->mapTo(&other.window, QPoint()), control->size());
+        EXPECT_TRUE(at.left() >= 0 && at.right() <= whole.right()) << name << ", " << where;
+        EXPECT_TRUE(at.top() >= 0 && at.bottom() <= whole.bottom()) << name << ", " << where;
+    }
+    EXPECT_GE(other.canvas().width(), screen.width() / 4) << where;
+    EXPECT_EQ(cutOff(other.window).join("; ").toStdString(), "") << where;
 }
 
 TEST_F(Interface, EveryControlHasANameARoleAndRoomForAFinger) {

@@ -370,6 +370,21 @@ TEST_F(Judging, NotesSayWhatIsLostAndEaseIt) {
     ASSERT_TRUE(w.waitFor([&] { return w.window.notes().items().size() == count; }));
 }
 
+// Once there is a mask it is not said any more that it covers nothing, however long it takes to look again.
+TEST_F(Judging, ANoteOfAMaskGoesWithTheMask) {
+    w.session().addCorrection({}, "new");
+    w.session().addPart(mask::Brush::kindInfo);
+    const auto saysEmpty = [&] {
+        return std::ranges::any_of(w.window.notes().items(),
+                                   [](const auto& item) { return item.note.kind == document::NoteKind::emptyMask; });
+    };
+    ASSERT_TRUE(w.waitFor(saysEmpty));
+    w.drag({{100, 100}, {300, 200}});
+    EXPECT_FALSE(saysEmpty());
+    w.session().undo();
+    ASSERT_TRUE(w.waitFor(saysEmpty));
+}
+
 TEST_F(Judging, AQuietCorrectionHasNoNotes) {
     addLight(0.3);
     ASSERT_TRUE(w.settle());

@@ -178,6 +178,11 @@ void ItemList::moveBy(int places) {
     Q_EMIT moveWanted(rows, before);
 }
 
+void ItemList::rename(int row) {
+    const QModelIndex index = model()->index(row, 0);
+    if (index.flags() & Qt::ItemIsEditable && state() != EditingState) edit(index);
+}
+
 void ItemList::keyPressEvent(QKeyEvent* event) {
     const int back = isAcross() ? Qt::Key_Left : Qt::Key_Up, on = isAcross() ? Qt::Key_Right : Qt::Key_Down;
     const bool isWay = event->key() == back || event->key() == on;
@@ -199,6 +204,7 @@ void ItemList::keyPressEvent(QKeyEvent* event) {
             model()->setData(index, isOn ? Qt::Unchecked : Qt::Checked, Qt::CheckStateRole);
             return;
         }
+        case Qt::Key_F2: return rename(currentIndex().row());
         case Qt::Key_F10:
             if (event->modifiers() != Qt::ShiftModifier) break;
             if (canMove(currentIndex().row()))
@@ -210,7 +216,6 @@ void ItemList::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Down:
         case Qt::Key_Home:
         case Qt::Key_End:
-        case Qt::Key_F2:
             QListView::keyPressEvent(event);
             tellChoice();
             return;

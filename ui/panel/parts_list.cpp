@@ -141,7 +141,7 @@ void PartsList::showMenu(QPoint global) {
     const int row = model_->rowOf(part->id);
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addAction(tr("Rename") + "\tF2", this, [this, row] { list_->edit(model_->index(row, 0)); });
+    menu->addAction(tr("Rename") + "\tF2", this, [this, row] { list_->rename(row); });
     if (!part->shape->isZone()) {
         addCombineActions(*menu->addMenu(tr("Combine")), row);
         menu->addAction(tr("Invert") + "\t" + keyText("invert"), this, [this, row, flipped = part->flipped] {

@@ -199,7 +199,7 @@ void SequencePanel::moveBefore(const QList<document::Id>& ids, int place) {
 }
 
 void SequencePanel::rename() {
-    list_->edit(model_->index(model_->rowOf(session_.selectedCorrection()), 0));
+    list_->rename(model_->rowOf(session_.selectedCorrection()));
 }
 
 void SequencePanel::addMaskMenu(QMenu& menu, document::Id id) {

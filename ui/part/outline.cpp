@@ -108,11 +108,11 @@ void addOutline(const SettingsBuilder& b) {
     row->addWidget(anew);
     b.layout->addLayout(row);
     addSnapNote(b);
-    addHint(
-        b, QObject::tr("Drag round the thing, or click from corner to corner and close with Enter, a double click "
-                       "or a click on the first point. Afterwards points can be dragged, a press on the line adds one, "
-                       "and Ctrl and a press takes one away. In a curved outline Shift and a press on a point makes it "
-                       "a corner, or a curve again."));
+    addHint(b,
+            QObject::tr(
+                "Drag round the thing, or click from corner to corner; Enter, a double click or the first point closes "
+                "it. Then points can be dragged, a press on the line adds one, and Ctrl and a press takes one away. "
+                "Curved: Shift and a press turns a point into a corner and back."));
 }
 
 }  // namespace dimhem::ui

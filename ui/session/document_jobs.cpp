@@ -162,10 +162,12 @@ void DocumentJobs::saveNow(const QString& path, const std::function<void()>& the
     if (!session_.isOpen()) return end();
     session_.endGesture();  // what is in hand is part of what is saved
     const document::DocumentPtr version = session_.document();
+    task::SaveSettings how = settings;
+    how.renderer = session_.sharedRenderer();
     session_.background().run(
         this,
-        [version, opened = session_.origin(), path = pathOf(path), settings, token = cancel_.token()] {
-            return task::save(opened, version, path, settings, token);
+        [version, opened = session_.origin(), path = pathOf(path), how, token = cancel_.token()] {
+            return task::save(opened, version, path, how, token);
         },
         [this, version, path, then, settings](const base::Result<task::Saved>& written) {
             if (written) {

@@ -15,6 +15,15 @@ document::DismissedNote refOf(const task::Note& note) {
     return {note.kind, note.correction, note.kind == document::NoteKind::opposed ? note.other : 0};
 }
 
+// What a note says of a mask as a whole is not so any more once that mask is another.
+bool isOutdated(const task::Note& note, const document::Document& noted, const document::Document& now) {
+    using enum document::NoteKind;
+    if (note.kind != emptyMask && note.kind != fullMask && note.kind != movedMask) return false;
+    const auto *before = document::findCorrection(noted, note.correction),
+               *after = document::findCorrection(now, note.correction);
+    return !before || !after || !(before->mask == after->mask);
+}
+
 }  // namespace
 
 NotesWatch::NotesWatch(Session& session, QObject* parent)
@@ -107,7 +116,7 @@ void NotesWatch::show() {
         for (const task::Note& note : notes_) {
             const bool is = document::findCorrection(*session_.document(), note.correction) &&
                             std::ranges::find(dismissed, refOf(note)) == dismissed.end();
-            if (!is) continue;
+            if (!is || (notedOf_ && isOutdated(note, *notedOf_, *session_.document()))) continue;
             const auto known = std::ranges::find(before, note, &Item::note);
             items_.append({note, known == before.end() ? std::nullopt : known->easePct});
         }

@@ -76,7 +76,8 @@ void setCacheMiB(int mebibytes) {
 
 int ceilingMiB() {
     const auto machine = static_cast<double>(base::machineMemory() >> 20);
-    const int standard = static_cast<int>(std::clamp(0.6 * machine, 0.0, double{mostCeilingMiB}));
+    constexpr int roundTo = 256;
+    const int standard = static_cast<int>(std::min(0.6 * machine, double{mostCeilingMiB})) / roundTo * roundTo;
     return std::clamp(QSettings().value(ceilingKey, standard).toInt(), leastCeilingMiB, mostCeilingMiB);
 }
 

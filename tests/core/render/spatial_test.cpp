@@ -4,6 +4,7 @@
 #include "core/colour/ciede2000.h"
 #include "core/colour/lab.h"
 #include "core/colour/srgb.h"
+#include "core/document/edits.h"
 #include "core/kernel/gaussian.h"
 #include "core/kernel/srgb_rows.h"
 #include "tests/support/documents.h"
@@ -282,6 +283,57 @@ TEST(ByCoverage, GroupsOfACorrectionAreAsCorrectionsOfTheirOwn) {
         tests::documentOf("[" + correction(light) + "," + correction(veil) + "," + correction(tint) + "]");
     EXPECT_TRUE(tests::sameBits(tests::assembled(fresh(photo), together, 0, 128, {1, {}}),
                                 tests::assembled(fresh(photo), apart, 0, 128, {1, {}})));
+}
+
+// What follows it in its correction looks at what was mixed: by blend, by mixing law, by strength, under its mask.
+TEST(ByCoverage, WhatComesAfterItIsFoundOnlyForTheSameMixing) {
+    using document::Correction;
+    const auto photo = source();
+    const auto begun = tests::documentOf(
+        R"([{"mask": {"parts": [{"kind": "linear-gradient", "full": [60, 40], "none": [330, 200]}]}, "adjustments": [
+            {"kind": "light", "exposure": 0.8}, {"kind": "shadow-lift", "amount": 60, "red": 2.2, "green": 1.8, "blue": 1.5},
+            {"kind": "soften", "amount": 100, "radius": 12}]}])");
+    const auto changed = [&](const std::function<void(Correction&)>& change) {
+        return document::withCorrection(*begun, begun->corrections[0]->id, change);
+    };
+    const document::DocumentPtr versions[] = {
+        begun,
+        changed([](Correction& c) { c.blend = kernel::BlendMode::multiply; }),
+        changed([](Correction& c) { c.mixing = kernel::MixingLaw::shadow; }),
+        changed([](Correction& c) { c.mixing = kernel::MixingLaw::light; }),
+        changed([](Correction& c) { c.strengthPct = 40; }),
+        changed([](Correction& c) { c.mask.inverted = true; }),
+        changed([](Correction& c) { c.adjustments[0].settings.values[0] = -1; }),
+    };
+    const Renderer used = fresh(photo);
+    for (const int round : {0, 1}) {
+        for (std::size_t i = 0; i < std::size(versions); ++i)
+            EXPECT_TRUE(tests::sameBits(tests::assembled(used, versions[i], 0, 128, {}),
+                                        tests::assembled(fresh(photo), versions[i], 0, 128, {})))
+                << i << ", round " << round;
+    }
+}
+
+// Dithering is of the whole photo: a correction elsewhere that needs it changes what a tile shows.
+TEST(Display, IsFoundOnlyForTheSameDithering) {
+    const auto photo = source();
+    const std::string left = R"({"mask": {"parts": [{"kind": "radial-gradient", "centre": [60, 60], "half-width": 50,
+        "half-height": 50}]}, "adjustments": [{"kind": "light", "exposure": 0.37}]})";
+    const std::string right = R"({"mask": {"parts": [{"kind": "radial-gradient", "centre": [380, 280], "half-width": 20,
+        "half-height": 20}]}, "adjustments": [{"kind": "banding", "amount": 100, "measured": [[1, 4, 0, 0.1]]}]})";
+    const auto one = tests::documentOf("[" + left + "]"), both = tests::documentOf("[" + left + "," + right + "]");
+    ASSERT_TRUE(Sequence(both, {}).needsDither());
+    const auto shown = [&](const Renderer& renderer, const document::DocumentPtr& document) {
+        const auto tile = renderer.display(Sequence(document, {}), {}, {{0, 0, 128, 128}, 0});
+        std::vector<std::uint32_t> pixels;
+        for (int y = 0; y < 128; ++y) pixels.insert(pixels.end(), tile->row(y).begin(), tile->row(y).end());
+        return pixels;
+    };
+    const Renderer used = fresh(photo);
+    const auto plain = shown(used, one);
+    EXPECT_EQ(shown(used, both), shown(fresh(photo), both));
+    EXPECT_NE(shown(used, both), plain);
+    EXPECT_EQ(shown(used, one), plain);
 }
 
 // A document may say any level; one finer than the photo's haze is worked out on, or beyond the coarsest there is, is
