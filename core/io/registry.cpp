@@ -96,7 +96,8 @@ Result<std::vector<std::uint8_t>> photoFileBytes(const std::filesystem::path& pa
     const auto file = HeldFile::open(path);
     if (!file) return tl::unexpected(file.error());
     auto start = (*file)->firstBytes(enoughToTell);
-    return start && formatOf(*start) ? (*file)->read() : start;
+    if (start && (start->empty() || formatOf(*start))) return (*file)->read();
+    return start;
 }
 
 Result<image::Photo> readSmallPhoto(Bytes bytes, std::string_view shownName, int longSidePx) {
