@@ -49,6 +49,16 @@ toff_t sizeOfInput(thandle_t handle) {
     return static_cast<Input*>(handle)->bytes.size();
 }
 
+// The bytes are there already: the library reads them where they lie, and never writes to them.
+int mapInput(thandle_t handle, void** base, toff_t* size) {
+    const auto& input = *static_cast<Input*>(handle);
+    *base = const_cast<std::uint8_t*>(input.bytes.data());
+    *size = input.bytes.size();
+    return 1;
+}
+
+void unmapNothing(thandle_t, void*, toff_t) {}
+
 // libtiff prints its complaints by default; ours come as sentences from the calls that fail.
 int keepQuiet(TIFF*, void*, const char*, const char*, va_list) {
     return 1;
@@ -65,8 +75,8 @@ Handle openTiff(Input& input) {
     TIFFOpenOptionsSetErrorHandlerExtR(options.get(), keepQuiet, nullptr);
     TIFFOpenOptionsSetWarningHandlerExtR(options.get(), keepQuiet, nullptr);
     TIFFOpenOptionsSetMaxSingleMemAlloc(options.get(), tmsize_t{2} << 30);
-    return Handle(TIFFClientOpenExt("photo", "rm", &input, readInput, writeNothing, seekInput, closeNothing,
-                                    sizeOfInput, nullptr, nullptr, options.get()));
+    return Handle(TIFFClientOpenExt("photo", "r", &input, readInput, writeNothing, seekInput, closeNothing,
+                                    sizeOfInput, mapInput, unmapNothing, options.get()));
 }
 
 tl::unexpected<base::Error> cannotBeDecoded() {
