@@ -18,6 +18,11 @@ class Context : public CoverageStore {
 public:
     virtual base::Size photoSize() const = 0;
 
+    // A key that was worked out once, by what was asked of this mask: for as long as the document stays as it is.
+    // Nothing where it is not known.
+    virtual std::optional<base::ContentKey> rememberedKey(const base::ContentKey& /*question*/) { return std::nullopt; }
+    virtual void rememberKey(const base::ContentKey& /*question*/, const base::ContentKey& /*key*/) {}
+
     // The picture over an area as encoded sRGB; equal keys, equal pictures.
     virtual base::ContentKey pictureKey(Seen seen, const Area& area) = 0;
     virtual void readPicture(Seen seen, const Area& area, image::EncodedPlanes& out) = 0;

@@ -98,7 +98,7 @@ MaskBefore beforePart(const Mask& mask, std::size_t parts, Context& context) {
             [&mask, parts, &context](const Area& area) { return gatheredFirst(mask, parts, area, context); }};
 }
 
-base::ContentKey keyOfFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+base::ContentKey keyOfFirstAnew(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
     base::KeyBuilder builder = keyOf(area);
     builder.add(mask.startsEverywhere);
     for (std::size_t i = 0; i < parts; ++i) {
@@ -112,6 +112,19 @@ base::ContentKey keyOfFirst(const Mask& mask, std::size_t parts, const Area& are
         }
     }
     return builder.key();
+}
+
+// A zone is solved from what the parts before it make about it, which may be solved from what those before make: each
+// is asked for by many.
+base::ContentKey keyOfFirst(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    const auto first = mask.parts.begin(), end = first + static_cast<std::ptrdiff_t>(parts);
+    if (std::none_of(first, end, [](const PartPtr& part) { return part->shape->isZone(); }))
+        return keyOfFirstAnew(mask, parts, area, context);
+    const base::ContentKey question = keyOf(area).add("first parts").add(parts).key();
+    if (const auto known = context.rememberedKey(question)) return *known;
+    const base::ContentKey key = keyOfFirstAnew(mask, parts, area, context);
+    context.rememberKey(question, key);
+    return key;
 }
 
 base::ContentKey combinedKey(const Mask& mask, const Area& area, Context& context) {

@@ -6,6 +6,14 @@
 
 namespace dimhem::render {
 
+namespace {
+
+base::ContentKey arrivingQuestion(const base::ContentKey& tile, std::size_t steps) {
+    return base::KeyBuilder().add("arriving").add(tile).add(steps).key();
+}
+
+}  // namespace
+
 base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
     if (steps == 0) return photoKey(area);
     base::KeyBuilder key;
@@ -20,7 +28,7 @@ base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t
     const base::ContentKey place = key;
     std::size_t known = steps;
     while (known > 0) {
-        if (const auto found = sequence.arriving(place, known)) {
+        if (const auto found = sequence.knownKey(arrivingQuestion(place, known))) {
             key = *found;
             break;
         }
@@ -28,7 +36,7 @@ base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t
     }
     for (std::size_t i = known; i < steps; ++i) {
         key = touch(sequence, i, tile, key).after;
-        sequence.keepArriving(place, i + 1, key);
+        sequence.keepKey(arrivingQuestion(place, i + 1), key);
     }
     return key;
 }

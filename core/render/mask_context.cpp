@@ -46,6 +46,13 @@ public:
         return renderer_.cache_->once(key, make, sequence_.cancel());
     }
 
+    std::optional<base::ContentKey> rememberedKey(const base::ContentKey& question) override {
+        return sequence_.knownKey(ofThis(question));
+    }
+    void rememberKey(const base::ContentKey& question, const base::ContentKey& key) override {
+        sequence_.keepKey(ofThis(question), key);
+    }
+
     base::Size photoSize() const override { return renderer_.photo().size(); }
 
     base::ContentKey pictureKey(mask::Seen seen, const mask::Area& area) override {
@@ -81,10 +88,10 @@ public:
         const document::Correction* lender = lenderOf(from);
         if (!lender) return mask::keyOf(area).add("nothing lent").key();
         MaskContext context(renderer_, sequence_, from, this);
-        const base::ContentKey asked = mask::keyOf(area).add(from).add(context.steps_).key();
-        if (const auto known = sequence_.lent(asked)) return *known;
+        const base::ContentKey asked = mask::keyOf(area).add("lent").add(from).add(context.steps_).key();
+        if (const auto known = sequence_.knownKey(asked)) return *known;
         const base::ContentKey key = mask::keyOn(lender->mask, area, context);
-        sequence_.keepLent(asked, key);
+        sequence_.keepKey(asked, key);
         return key;
     }
 
@@ -96,6 +103,11 @@ public:
     }
 
 private:
+    // What is asked of this mask, where it is measured on what arrives here.
+    base::ContentKey ofThis(const base::ContentKey& question) const {
+        return base::KeyBuilder().add("mask").add(correction_).add(steps_).add(question).key();
+    }
+
     const document::Correction* lenderOf(document::Id from) const {
         for (const MaskContext* context = this; context; context = context->borrower_) {
             if (context->correction_ == from) return nullptr;

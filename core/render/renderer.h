@@ -117,6 +117,8 @@ private:
                               const mask::Area& area) const;
     base::ContentKey modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
                                   const mask::Area& tile) const;
+    base::ContentKey modelTileKeyAnew(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                      const mask::Area& tile) const;
     std::shared_ptr<const Model> modelTile(const Sequence& sequence, std::size_t step, std::size_t operation,
                                            const mask::Area& tile) const;
     Model gatheredModel(const Sequence& sequence, std::size_t step, std::size_t operation,

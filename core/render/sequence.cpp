@@ -19,6 +19,7 @@ void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKi
     bool isFirst = true;
     for (adjust::Operation& operation : kind.prepare(settings)) {
         base::KeyBuilder model = isFirst ? before : key;
+        step.beforeKeys.push_back(model.key());
         if (const auto* spatial = std::get_if<std::unique_ptr<const adjust::SpatialOperation>>(&operation)) {
             model.add(kind.id);
             (*spatial)->addModelKey(model);
@@ -66,7 +67,7 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 // Safe from many threads.
 struct Sequence::Memory {
     std::mutex mutex;
-    std::unordered_map<base::ContentKey, base::ContentKey> arriving, lent;
+    std::unordered_map<base::ContentKey, base::ContentKey> keys;
     std::vector<std::pair<Comparison, std::unique_ptr<const Sequence>>> compared;
     std::map<std::pair<document::Id, int>, std::shared_ptr<const adjust::Covered>> covered;
 };
@@ -119,28 +120,17 @@ const Sequence& Sequence::withoutAdjustment(document::Id adjustment) const {
     return compared(comparison);
 }
 
-std::optional<base::ContentKey> Sequence::arriving(const base::ContentKey& tile, std::size_t steps) const {
+std::optional<base::ContentKey> Sequence::knownKey(const base::ContentKey& question) const {
     const std::lock_guard lock(memory_->mutex);
-    const auto found = memory_->arriving.find(base::KeyBuilder().add(tile).add(steps).key());
-    return found == memory_->arriving.end() ? std::nullopt : std::optional(found->second);
+    const auto found = memory_->keys.find(question);
+    return found == memory_->keys.end() ? std::nullopt : std::optional(found->second);
 }
 
-void Sequence::keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const {
+void Sequence::keepKey(const base::ContentKey& question, const base::ContentKey& key) const {
     constexpr std::size_t most = 1'000'000;  // some 64 MB: a very large export begins anew
     const std::lock_guard lock(memory_->mutex);
-    if (memory_->arriving.size() >= most) memory_->arriving.clear();
-    memory_->arriving[base::KeyBuilder().add(tile).add(steps).key()] = key;
-}
-
-std::optional<base::ContentKey> Sequence::lent(const base::ContentKey& asked) const {
-    const std::lock_guard lock(memory_->mutex);
-    const auto found = memory_->lent.find(asked);
-    return found == memory_->lent.end() ? std::nullopt : std::optional(found->second);
-}
-
-void Sequence::keepLent(const base::ContentKey& asked, const base::ContentKey& key) const {
-    const std::lock_guard lock(memory_->mutex);
-    memory_->lent[asked] = key;
+    if (memory_->keys.size() >= most) memory_->keys.clear();
+    memory_->keys[question] = key;
 }
 
 std::shared_ptr<const adjust::Covered> Sequence::covered(document::Id correction, int level) const {

@@ -1,7 +1,7 @@
 // The corrections of a document made ready for rendering: which take part, and what each does to a row.
 //
-// Made once for a frame or an export, then read from many threads. It remembers, for as long as it lives, the keys of
-// what arrives at its steps, so that masks that look at it cost no more the more of them there are.
+// Made once for a frame or an export, then read from many threads. It remembers, for as long as it lives, the keys
+// that were asked for, so that what looks at one another costs no more the more of it there is.
 #pragma once
 
 #include <memory>
@@ -39,11 +39,12 @@ class Sequence {
 public:
     struct Step {
         document::CorrectionPtr correction;
-        adjust::Operations operations;            // of all its adjustments, one after the other
-        std::vector<base::ContentKey> modelKeys;  // of each that has a model: what that depends on
-        float strength;                           // 0..1, or up to pushFactor
-        base::ContentKey key;                     // of adjustments and strength, without the mask
-        bool needsDither = false;                 // adjust::AdjustmentKind::needsDither of any of them
+        adjust::Operations operations;             // of all its adjustments, one after the other
+        std::vector<base::ContentKey> beforeKeys;  // of what stands before each of them
+        std::vector<base::ContentKey> modelKeys;   // of each that has a model: what that depends on
+        float strength;                            // 0..1, or up to pushFactor
+        base::ContentKey key;                      // of adjustments and strength, without the mask
+        bool needsDither = false;                  // adjust::AdjustmentKind::needsDither of any of them
     };
 
     // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.
@@ -64,13 +65,11 @@ public:
     const Sequence& without(document::Id correction) const;
     const Sequence& withoutAdjustment(document::Id adjustment) const;
 
-    // The key of the picture after the first `steps` steps on a tile, as once worked out.
-    std::optional<base::ContentKey> arriving(const base::ContentKey& tile, std::size_t steps) const;
-    void keepArriving(const base::ContentKey& tile, std::size_t steps, const base::ContentKey& key) const;
-
-    // The key of a mask that is lent, as once worked out: however often it is borrowed, it is worked out once.
-    std::optional<base::ContentKey> lent(const base::ContentKey& asked) const;
-    void keepLent(const base::ContentKey& asked, const base::ContentKey& key) const;
+    // A key that was worked out once, by what was asked: keys follow from the keys of what is looked at, and these from
+    // others, and however often one is asked for, it is worked out once. `question` says all it depends on but the
+    // document, which stays the same for as long as this lives.
+    std::optional<base::ContentKey> knownKey(const base::ContentKey& question) const;
+    void keepKey(const base::ContentKey& question, const base::ContentKey& key) const;
 
     // Where a correction's mask covers a level, as once looked for; null: not yet.
     std::shared_ptr<const adjust::Covered> covered(document::Id correction, int level) const;

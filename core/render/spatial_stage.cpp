@@ -111,6 +111,10 @@ Beyond beyondModel(const adjust::SpatialOperation& spatial) {
     return spatial.beyondPhoto() == Beyond::mirrored ? Beyond::mirrored : Beyond::edgeGoesOn;
 }
 
+base::ContentKey questionOn(const mask::Area& area, std::string_view what, std::size_t step, std::size_t operation) {
+    return mask::keyOf(area).add(what).add(step).add(operation).key();
+}
+
 std::size_t bytesOf(const Model& model) {
     std::size_t bytes = sizeof model;
     for (const image::Plane<float>& plane : model) bytes += plane.bytes();
@@ -138,6 +142,15 @@ base::ContentKey Renderer::modelKey(const Sequence& sequence, std::size_t step, 
 
 base::ContentKey Renderer::modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
                                         const mask::Area& tile) const {
+    const base::ContentKey question = questionOn(tile, "model", step, operation);
+    if (const auto known = sequence.knownKey(question)) return *known;
+    const base::ContentKey key = modelTileKeyAnew(sequence, step, operation, tile);
+    sequence.keepKey(question, key);
+    return key;
+}
+
+base::ContentKey Renderer::modelTileKeyAnew(const Sequence& sequence, std::size_t step, std::size_t operation,
+                                            const mask::Area& tile) const {
     const Sequence::Step& now = sequence.steps()[step];
     const adjust::SpatialOperation& spatial = spatialOf(now, operation);
     const mask::Area around = onPhoto(photo_->size(), grown(tile, spatial.reach(tile.level)));
@@ -225,9 +238,11 @@ std::vector<Model> Renderer::modelsOver(const Sequence& sequence, std::size_t st
 
 base::ContentKey Renderer::insideKey(const Sequence& sequence, std::size_t step, std::size_t operations,
                                      const mask::Area& area) const {
+    const base::ContentKey question = questionOn(area, "inside", step, operations);
+    if (const auto known = sequence.knownKey(question)) return *known;
     const Sequence::Step& now = sequence.steps()[step];
     base::KeyBuilder key;
-    key.add(arrivingKey(sequence, step, area));
+    key.add(arrivingKey(sequence, step, area)).add(now.beforeKeys[operations]);
     bool mixedBefore = false;
     for (std::size_t i = 0; i < operations; ++i) {
         if (adjust::hasModel(now.operations[i])) key.add(modelKey(sequence, step, i, area));
@@ -238,6 +253,7 @@ base::ContentKey Renderer::insideKey(const Sequence& sequence, std::size_t step,
         key.add(now.strength).add(now.correction->blend).add(now.correction->mixing);
         key.add(mask::keyOn(now.correction->mask, area, *context));
     }
+    sequence.keepKey(question, key.key());
     return key.key();
 }
 

