@@ -13,6 +13,10 @@ void keepBlocksInHeap() {
     mallopt(M_TRIM_THRESHOLD, unusedKept);
 }
 
+void giveBackFreed() {
+    ::malloc_trim(0);
+}
+
 void preferLargePages(void* memory, std::size_t bytes) {
     constexpr std::uintptr_t page = std::uintptr_t{2} << 20;
     const auto at = reinterpret_cast<std::uintptr_t>(memory);

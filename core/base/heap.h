@@ -10,6 +10,9 @@ namespace dimhem::base {
 // in the heap. Larger ones are still given back at once. Called first thing in a program.
 void keepBlocksInHeap();
 
+// What was freed goes back to the system, all of it: after much was freed at once. Takes some milliseconds.
+void giveBackFreed();
+
 // For large memory that will be written all through: where the system can, it comes in pages of 2 MB instead of 4 kB,
 // still only once it is written to. Decoding a photo of 24 megapixels takes a sixth less time so.
 void preferLargePages(void* memory, std::size_t bytes);

@@ -1,9 +1,10 @@
 #include "core/base/memory_ceiling.h"
 
-#include <malloc.h>
 #include <unistd.h>
 
 #include <fstream>
+
+#include "core/base/heap.h"
 
 namespace dimhem::base {
 
@@ -45,7 +46,7 @@ bool MemoryCeiling::hasRoomFor(std::size_t more) {
     const std::lock_guard lock(mutex_);
     if (inUse_() + more <= bytes_) return true;
     for (const auto& give : givers_) give();
-    ::malloc_trim(0);  // what was given up stays with the heap otherwise
+    giveBackFreed();  // what was given up stays with the heap otherwise
     return inUse_() + more <= bytes_;
 }
 

@@ -1,10 +1,12 @@
 #include "ui/session/session.h"
 
+#include <QTimer>
 #include <algorithm>
 #include <cmath>
 
 #include "core/adjust/light.h"
 #include "core/adjust/paint.h"
+#include "core/base/heap.h"
 #include "core/document/edits.h"
 #include "ui/session/preferences.h"
 #include "ui/text/words.h"
@@ -13,13 +15,29 @@ namespace dimhem::ui {
 
 using namespace document;
 
+namespace {
+
+// What the last document took, once whoever still worked on it has let go of it.
+void giveBackLater(Session& session) {
+    constexpr int afterMs = 1500;
+    QTimer::singleShot(afterMs, &session, [&session] {
+        session.background().run(
+            &session, [] { base::giveBackFreed(); }, [](const auto&) {});
+    });
+}
+
+}  // namespace
+
 Session::Session(QObject* parent)
     : QObject(parent), ceiling_(std::make_shared<base::MemoryCeiling>(std::size_t(ceilingMiB()) << 20)) {
     connect(this, &Session::selectionChanged, this, &Session::takeUpBrings);
 }
 
 void Session::start(task::Opened what) {
-    if (isOpen()) endGesture();
+    if (isOpen()) {
+        endGesture();
+        giveBackLater(*this);
+    }
     history_.emplace(what.document);
     // A document whose photo had to be found differs from its file.
     if (!what.differsFromFile) history_->markSaved();
@@ -46,6 +64,7 @@ void Session::close() {
     origin_.reset();
     renderer_.reset();
     forgetWhatIsShown();
+    giveBackLater(*this);
     Q_EMIT opened();
 }
 
