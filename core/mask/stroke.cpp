@@ -113,8 +113,9 @@ std::span<const BrushParam> brushParams() {
 }
 
 Stroke::Stroke(const BrushSettings& brush, const StrokePoint& first) : brush_(brush) {
+    if (brush_.removes) brush_.brings = {};  // what takes away brings nothing, whatever the brush was set to
     points_.push_back(first);
-    chain_.push_back(keyOfBrush(brush));
+    chain_.push_back(keyOfBrush(brush_));
     layDab(first.at, first.pressure);
     seed_ = base::KeyBuilder().add(chain_[1]).key();
 }

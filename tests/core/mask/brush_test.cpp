@@ -289,4 +289,18 @@ TEST(BrushMask, AStraightStrokeInPiecesIsThatOfTwoPoints) {
     }
 }
 
+// A brush set to clone that has not been told from where, used to take away: what it leaves can be saved and read.
+TEST(BrushMask, AStrokeThatRemovesBringsNothing) {
+    BrushSettings brush = brushOf(40, 50, 100);
+    brush.removes = true;
+    brush.brings.kind = BringKind::clone;
+    const Brush made({stroke({{{20, 20}, 1}}), stroke({{{30, 30}, 1}, {{60, 40}, 1}}, brush)});
+    EXPECT_EQ(made.strokes()[1]->brush().brings.kind, BringKind::nothing);
+    nlohmann::json json;
+    made.toJson(json);
+    const auto back = Brush::kindInfo.fromJson(json);
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(std::dynamic_pointer_cast<const Brush>(*back)->strokes().size(), 2u);
+}
+
 }  // namespace dimhem::mask
