@@ -47,6 +47,23 @@ CoveragePtr render(const Mask& mask) {
 
 }  // namespace
 
+// Where every part is even, the mask is told without rendering; it is what rendering would come to.
+TEST(MaskRender, PartsThatAreEvenAreCombinedAsOthersAre) {
+    constexpr Area far{{500, 500, 564, 540}, 0};
+    const ShapePtr spot = disc(40, 30, 20);
+    const auto at500 = [&](const Mask& mask) {
+        PlainStore store;
+        const auto coverage = mask::render(mask, far, store);
+        EXPECT_TRUE(coverage->isConstant());
+        return at(*coverage, 3, 3);
+    };
+    EXPECT_EQ(at500({.parts = {part(spot)}}), 0);
+    EXPECT_EQ(at500({.parts = {part(spot, Combine::add, true)}}), 65535);
+    EXPECT_EQ(at500({.parts = {part(spot, Combine::add, true, 40)}}), std::lround(0.4 * 65535));
+    EXPECT_EQ(at500({.startsEverywhere = true, .parts = {part(spot, Combine::subtract, true)}}), 0);
+    EXPECT_EQ(at500({.startsEverywhere = true, .parts = {part(spot, Combine::overlap)}}), 0);
+}
+
 TEST(LinearGradientMask, FollowsItsFormula) {
     const base::Point full{20, 10}, none{70, 50};
     for (const GradientProfile profile : {GradientProfile::linear, GradientProfile::smooth}) {
