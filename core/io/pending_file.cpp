@@ -9,6 +9,8 @@
 #include <cerrno>
 #include <random>
 
+#include "core/io/sync_folder.h"
+
 namespace dimhem::io {
 
 using base::Result;
@@ -43,13 +45,6 @@ std::string someLetters() {
     std::string text(randomLetters, ' ');
     std::generate(text.begin(), text.end(), [&] { return letters[any(source)]; });
     return text;
-}
-
-void syncFolder(const fs::path& folder) {
-    const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
-    if (fd < 0) return;  // a folder that cannot be opened cannot be synced either; the file itself is on the disk
-    ::fsync(fd);
-    ::close(fd);
 }
 
 }  // namespace

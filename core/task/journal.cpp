@@ -12,6 +12,7 @@
 #include "core/base/content_key.h"
 #include "core/document/json_correction.h"
 #include "core/document/json_format.h"
+#include "core/io/sync_folder.h"
 #include "core/io/write_guard.h"
 #include "core/json/fields.h"
 
@@ -166,14 +167,6 @@ Result<LockedFile> lockedFile(const fs::path& folder) {
     return io::writeFailure(folder / "journal", why);
 }
 
-// So that a name outlasts a power cut as well.
-void syncFolder(const fs::path& folder) {
-    const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
-    if (fd < 0) return;
-    ::fsync(fd);
-    ::close(fd);
-}
-
 }  // namespace
 
 std::string journalLine(const std::string& record) {
@@ -226,7 +219,7 @@ Result<void> Journal::compact(const std::string& step) {
     auto written = begin(step);
     if (written && ::rename(file->path.c_str(), path_.c_str()) != 0) written = io::writeFailure(path_, errno);
     if (written) {
-        syncFolder(path_.parent_path());
+        io::syncFolder(path_.parent_path());
         return written;
     }
     ::unlink(file->path.c_str());
