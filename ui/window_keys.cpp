@@ -45,7 +45,10 @@ void MainWindow::makeActions() {
     makeAction("undo", tr("Undo"), "undo-2", [this] { session_.undo(); });
     makeAction("redo", tr("Redo"), "redo-2", [this] { session_.redo(); });
     makeAction("duplicate", tr("Duplicate correction"), {}, [this] { session_.duplicateCorrections(); });
-    makeAction("remove", tr("Remove correction"), {}, [this] { sequence_->removeSelected(); });
+    makeAction("remove", tr("Remove correction"), {}, [this] {
+        // What is in hand on the photo is nearer than its correction.
+        if (!canvas_->cancelGesture()) sequence_->removeSelected();
+    });
     makeAction("fit", tr("Fit"), {}, [this] { canvas_->fit(); });
     makeAction("actual-size", tr("1:1"), {}, [this] { canvas_->actualSize(); });
     makeAction("full-screen", tr("Full screen"), {}, [this] { isFullScreen() ? showNormal() : showFullScreen(); });

@@ -233,6 +233,7 @@ private:
         at_ += back ? -1 : 1;
         ASSERT_LT(at_, steps_.size());
         EXPECT_EQ(text(), steps_[at_].text) << (back ? "undo" : "redo") << " gives the step " << at_;
+        steps_[at_].document = session().document();  // what was measured since may have become part of it
     }
 
     void select() {

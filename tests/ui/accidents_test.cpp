@@ -128,6 +128,19 @@ TEST_F(Accidents, AnotherButtonNeitherStealsAStrokeNorEndsIt) {
     EXPECT_FALSE(w.session().hasGesture());
 }
 
+TEST_F(Accidents, DeleteGivesUpTheStrokeInHandAndKeepsTheCorrection) {
+    addPainted();
+    press(Qt::LeftButton, w.screen(100, 100));
+    moveWith(Qt::LeftButton, w.screen(150, 100));
+    ASSERT_EQ(strokes(), 1u);
+    w.key(Qt::Key_Delete);
+    release(Qt::LeftButton, w.screen(160, 100));
+    EXPECT_EQ(strokes(), 0u);
+    EXPECT_EQ(w.session().document()->corrections.size(), 1u);
+    w.key(Qt::Key_Delete);
+    EXPECT_TRUE(w.session().document()->corrections.empty());
+}
+
 TEST_F(Accidents, AReleaseThatWasLostEndsTheStrokeAtTheNextMove) {
     addPainted();
     press(Qt::LeftButton, w.screen(100, 100));

@@ -14,6 +14,7 @@
 #include "tests/ui/photos.h"
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
+#include "ui/control/drag_field.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/value_slider.h"
@@ -367,6 +368,49 @@ TEST_F(Gestures, DigitsInAFocusedSliderAreItsNumber) {
     QTest::keyClick(exposure->field(), Qt::Key_Return);
     EXPECT_EQ(w.session().correction()->adjustments[0].settings.values[0], 1.5);
     EXPECT_EQ(w.session().correction()->mask.parts.size(), parts);
+}
+
+TEST_F(Gestures, DigitsAfterADragByHandAreKeysOfTheWindow) {
+    const std::size_t parts = w.session().correction()->mask.parts.size();
+    auto* exposure = w.find<ui::ValueSlider>("exposure");
+    ui::SliderTrack* track = exposure->track();
+    const QPoint from(track->width() / 2, track->height() - 3);
+    QTest::mousePress(track, Qt::LeftButton, {}, from);
+    QTest::mouseMove(track, from + QPoint(20, 0));
+    QTest::mouseRelease(track, Qt::LeftButton, {}, from + QPoint(20, 0));
+    const double dragged = w.session().correction()->adjustments[0].settings.values[0];
+    ASSERT_GT(dragged, 0);
+    ASSERT_TRUE(track->hasFocus()) << "the arrows go on with it";
+    QTest::keyClick(track, Qt::Key_2);
+    EXPECT_FALSE(exposure->field()->hasFocus());
+    ASSERT_EQ(w.session().correction()->mask.parts.size(), parts + 1);
+    EXPECT_EQ(w.session().correction()->adjustments[0].settings.values[0], dragged);
+    // Reached by Tab it takes them again.
+    w.canvas().setFocus();
+    track = w.find<ui::ValueSlider>("exposure")->track();
+    track->setFocus(Qt::TabFocusReason);
+    QTest::keyClick(track, Qt::Key_2);
+    EXPECT_TRUE(w.find<ui::ValueSlider>("exposure")->field()->hasFocus());
+    EXPECT_EQ(w.session().correction()->mask.parts.size(), parts + 1);
+}
+
+TEST_F(Gestures, ACellTakesDigitsOncePressedButNotAfterADrag) {
+    static constexpr base::ParamSpec spec = {.id = "of-the-test", .label = "Of the test", .min = -100, .max = 100};
+    ui::DragField field(spec, nullptr);
+    field.show();
+    field.setFocus();
+    const QPoint middle = field.rect().center();
+    const auto typed = [&] {
+        QTest::keyClicks(&field, "3");
+        return field.findChild<QLineEdit*>() != nullptr;
+    };
+    QTest::mousePress(&field, Qt::LeftButton, {}, middle);
+    QTest::mouseMove(&field, middle + QPoint(30, 0));
+    QTest::mouseRelease(&field, Qt::LeftButton, {}, middle + QPoint(30, 0));
+    ASSERT_NE(field.value(), 0);
+    EXPECT_FALSE(typed());
+    QTest::mouseClick(&field, Qt::LeftButton, {}, middle);
+    EXPECT_TRUE(typed());
 }
 
 TEST_F(Gestures, DeleteOnAFocusedCardRemovesThatCard) {

@@ -80,6 +80,7 @@ void DragField::mouseMoveEvent(QMouseEvent* event) {
 void DragField::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton || !dragging_) return;
     dragging_ = false;
+    takeDigits(*this, value_ == dragStart_);
     if (value_ != dragStart_) Q_EMIT finished();
 }
 
@@ -88,14 +89,16 @@ void DragField::mouseDoubleClickEvent(QMouseEvent*) {
     Q_EMIT finished();
 }
 
+void DragField::focusInEvent(QFocusEvent* event) {
+    const Qt::FocusReason reason = event->reason();
+    if (reason == Qt::TabFocusReason || reason == Qt::BacktabFocusReason) takeDigits(*this, true);
+    update();
+}
+
 bool DragField::event(QEvent* event) {
-    // Digits are keys of the window as well; here they are the number's.
-    if (event->type() == QEvent::ShortcutOverride) {
-        const QString typed = static_cast<QKeyEvent*>(event)->text();
-        if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '+')) {
-            event->accept();
-            return true;
-        }
+    if (event->type() == QEvent::ShortcutOverride && beginsNumber(*this, *static_cast<QKeyEvent*>(event))) {
+        event->accept();
+        return true;
     }
     return QWidget::event(event);
 }
@@ -108,11 +111,7 @@ void DragField::keyPressEvent(QKeyEvent* event) {
         pause_.start();
         return;
     }
-    const QString typed = event->text();
-    if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-' || typed[0] == '+')) {
-        type(typed);
-        return;
-    }
+    if (beginsNumber(*this, *event)) return type(event->text());
     QWidget::keyPressEvent(event);
 }
 

@@ -55,4 +55,21 @@ EntryField* renameField(const QString& name, const QRect& place, QWidget* over,
     return field;
 }
 
+static constexpr char leavesDigits[] = "leavesDigits";
+
+void takeDigits(QWidget& control, bool takes) {
+    control.setProperty(leavesDigits, !takes);
+}
+
+bool takesDigits(const QWidget& control) {
+    return !control.property(leavesDigits).toBool();
+}
+
+bool beginsNumber(const QWidget& control, const QKeyEvent& key) {
+    const QString text = key.text();
+    const bool isPlain = !(key.modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+    return takesDigits(control) && isPlain && !text.isEmpty() &&
+           (text[0].isDigit() || QStringLiteral("+-").contains(text[0]));
+}
+
 }  // namespace dimhem::ui

@@ -26,4 +26,10 @@ protected:
 EntryField* renameField(const QString& name, const QRect& place, QWidget* over,
                         std::function<void(const QString&)> renamed);
 
+// Digits are keys of the window as well. In a control that holds a number they begin that number where keys led to it
+// or a press chose it, but not after a drag by hand: then the next key is meant for the photo.
+void takeDigits(QWidget& control, bool takes);
+bool takesDigits(const QWidget& control);                         // at first yes
+bool beginsNumber(const QWidget& control, const QKeyEvent& key);  // a digit or a sign, where it takes them
+
 }  // namespace dimhem::ui

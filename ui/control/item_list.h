@@ -21,7 +21,7 @@ public:
 
     QList<int> selectedRows() const;                   // in their order
     void select(const QList<int>& rows, int current);  // without a signal
-    void rename(int row);  // in place, where it has a name that can be changed
+    void rename(int row);                              // in place, where it has a name that can be changed
     // The length along which all items are in sight.
     int wholeLength() const;
 

@@ -23,12 +23,6 @@ constexpr double fine = 0.1;    // of a drag with Shift, or that far from the ro
 constexpr double fineFromPx = 40, fineAllPx = 120;
 constexpr double flatness = 1.0 / 3;  // at the neutral value, of a scale spread about it
 
-bool beginsNumber(const QKeyEvent* event) {
-    const QString text = event->text();
-    const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
-    return plain && !text.isEmpty() && (text[0].isDigit() || QStringLiteral("+-").contains(text[0]));
-}
-
 QString rangeTip(const base::ParamSpec& spec) {
     return QObject::tr("%1\n%2 to %3; double click for %4. Shift drags finely.")
         .arg(words(spec.tip), shownValue(spec, spec.min), shownValue(spec, spec.max), shownValue(spec, spec.neutral));
@@ -207,6 +201,7 @@ void SliderTrack::mousePressEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton) return;
     const double x = event->position().x(), knob = xOf(slider_->value());
     dragging_ = true;
+    takeDigits(*this, false);  // a number is typed in the field
     lastX_ = x;
     place_ = placeOf(slider_->spec(), slider_->value());
     // Taking hold of the knob, or of the row above the track, must not move it.
@@ -240,9 +235,14 @@ void SliderTrack::mouseDoubleClickEvent(QMouseEvent* event) {
     Q_EMIT slider_->finished();
 }
 
-// Digits are keys of the window as well; here they begin a number.
+void SliderTrack::focusInEvent(QFocusEvent* event) {
+    const Qt::FocusReason reason = event->reason();
+    if (reason == Qt::TabFocusReason || reason == Qt::BacktabFocusReason) takeDigits(*this, true);
+    update();
+}
+
 bool SliderTrack::event(QEvent* event) {
-    if (event->type() == QEvent::ShortcutOverride && beginsNumber(static_cast<QKeyEvent*>(event))) {
+    if (event->type() == QEvent::ShortcutOverride && beginsNumber(*this, *static_cast<QKeyEvent*>(event))) {
         event->accept();
         return true;
     }
@@ -250,7 +250,7 @@ bool SliderTrack::event(QEvent* event) {
 }
 
 void SliderTrack::keyPressEvent(QKeyEvent* event) {
-    if (beginsNumber(event)) {
+    if (beginsNumber(*this, *event)) {
         slider_->field()->typeFirst(event->text());
         return;
     }

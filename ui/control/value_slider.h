@@ -4,8 +4,8 @@
 // Press anywhere and drag sideways: the value follows from where it is; on the track itself it jumps to the pointer
 // first. With Shift, or with the pointer well above or below the row, a drag moves a tenth as far. Up/down (also
 // left/right) one step, Shift ten steps, Alt a tenth; the wheel with Ctrl; double click to the neutral value, which a
-// tick marks; a digit begins typing, Esc gives it up. A drag or a run of keys is one gesture: changed() follows it,
-// finished() ends it.
+// tick marks; reached by Tab, a digit begins typing, Esc gives it up. A drag or a run of keys is one gesture: changed()
+// follows it, finished() ends it.
 #pragma once
 
 #include <QTimer>
@@ -70,6 +70,7 @@ public:
 
 protected:
     bool event(QEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;

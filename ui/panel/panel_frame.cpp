@@ -6,6 +6,7 @@
 #include <QScrollBar>
 #include <QVBoxLayout>
 
+#include "ui/control/entry_field.h"
 #include "ui/control/fold.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
@@ -93,13 +94,17 @@ void PanelFrame::setThread(const QColor& colour) {
 void PanelFrame::showBody(const QString& structure) {
     if (built_ != structure) {
         const QString focused = focusedName();
+        const bool digits = takesDigits(focusWidget() ? *focusWidget() : *this);
         const int scrolled = scroll_->verticalScrollBar()->value();
         built_ = structure;
         refreshers_.clear();
         saveFromBody();
         QWidget* body = freshBody();
         build(static_cast<QVBoxLayout*>(body->layout()), body);
-        if (auto* control = focused.isEmpty() ? nullptr : body->findChild<QWidget*>(focused)) control->setFocus();
+        if (auto* control = focused.isEmpty() ? nullptr : body->findChild<QWidget*>(focused)) {
+            control->setFocus();
+            if (focusWidget()) takeDigits(*focusWidget(), digits);
+        }
         QMetaObject::invokeMethod(
             this, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); }, Qt::QueuedConnection);
     }
