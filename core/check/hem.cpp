@@ -86,15 +86,6 @@ image::Plane<float> hardness(const image::Plane<float>& mask) {
     return hard;
 }
 
-bool anyAbove(const image::Plane<float>& plane, float least) {
-    for (int y = 0; y < plane.size().height; ++y) {
-        for (const float v : plane.row(y)) {
-            if (v > least) return true;
-        }
-    }
-    return false;
-}
-
 }  // namespace
 
 image::Plane<float> crowding(const image::Plane<float>& mask) {

@@ -14,8 +14,6 @@ namespace {
 using base::Result;
 using nlohmann::json;
 
-constexpr double farPx = 1e6;
-
 json probeToJson(const Probe& probe) {
     json out;
     if (probe.area) {

@@ -8,6 +8,8 @@
 
 namespace dimhem::document {
 
+constexpr double farPx = 1e6;  // no place of a document lies farther from the photo's corner
+
 // Nothing is written of empty lists.
 void writeJudging(const Document& document, nlohmann::json& root);
 base::Result<void> readJudging(const nlohmann::json& root, Document& out);

@@ -3,6 +3,7 @@
 #include "core/adjust/registry.h"
 #include "core/colour/thread_colours.h"
 #include "core/document/json_format.h"
+#include "core/document/json_judging.h"
 #include "core/kernel/blend_rows.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/luminosity_range.h"
@@ -57,7 +58,6 @@ Schema object(Schema properties, Schema required) {
             {"additionalProperties", false}};
 }
 
-constexpr double farPx = 1e6;
 constexpr std::size_t manyItems = 10'000;
 
 Schema place() {

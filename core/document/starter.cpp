@@ -16,7 +16,7 @@ namespace {
 using base::Result;
 using nlohmann::json;
 
-constexpr std::string_view formatName = "dim-hem-starter";
+constexpr std::string_view starterFormat = "dim-hem-starter";
 constexpr base::ParamSpec sizeSpec = {.id = "size",
                                       .label = "Size",
                                       .unit = "%",
@@ -130,7 +130,7 @@ std::string toJsonText(const Starter& starter) {
     json correction = correctionToJson(*starter.correction);
     for (const char* ofTheDocument : {"id", "name", "enabled", "thread", "thread-chosen"})
         correction.erase(ofTheDocument);
-    json root{{"format", formatName},
+    json root{{"format", starterFormat},
               {"version", starterVersion},
               {"name", starter.name},
               {"about", starter.about},
@@ -143,7 +143,7 @@ namespace {
 
 Result<Starter> readStarter(std::string_view text) {
     DIMHEM_READ(root, parseJson(text, "starter"));
-    if (!root.is_object() || root.value("format", json()) != formatName)
+    if (!root.is_object() || root.value("format", json()) != starterFormat)
         return base::fail(base::ErrorCode::unknownFormat, "format", "This is not a Dim Hem starter.");
     const auto version = root.find("version");
     if (version == root.end() || !version->is_number_integer()) return fields::wrongField("version", "a whole number");

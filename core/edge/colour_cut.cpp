@@ -11,8 +11,8 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr double mostLikely = 8;
-constexpr double costScale = 256;
+constexpr double mostCutLikely = 8;
+constexpr double cutCostScale = 256;
 constexpr double pull = 5;
 constexpr double strangers = 0.05;  // the share of each side whose colours are unlike all that was seen of it
 constexpr int certain = 1 << 20;
@@ -85,7 +85,7 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
                 const Colour c = bins.centre(i);
                 ratio[i] = static_cast<float>(
                     std::clamp(withStrangers(inside.logLikelihood(c)) - withStrangers(outside.logLikelihood(c)),
-                               -mostLikely, mostLikely));
+                               -mostCutLikely, mostCutLikely));
                 known[i] = true;
             }
             out.row(y)[x] = ratio[i];
@@ -123,7 +123,7 @@ PartingCosts partingCosts(const Guide& guide) {
                 const double length = step.x != 0 && step.y != 0 ? 0.707 : 1;
                 const double d = squaredDifference(guide, x, y, x + step.x, y + step.y);
                 costs.row(y)[x][static_cast<std::size_t>(k - 4)] =
-                    static_cast<std::int32_t>(std::lround(costScale * pull * length * std::exp(-beta * d)));
+                    static_cast<std::int32_t>(std::lround(cutCostScale * pull * length * std::exp(-beta * d)));
             }
         }
     }
@@ -138,7 +138,7 @@ void cutAlongEdges(const PartingCosts& parting, const image::Plane<Sure>& sure, 
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const Sure known = sure.row(y)[x];
-            const auto cost = static_cast<int>(std::lround(double{inside.row(y)[x]} * costScale));
+            const auto cost = static_cast<int>(std::lround(double{inside.row(y)[x]} * cutCostScale));
             const int node = y * size.width + x;
             if (known == Sure::inside) cut.addCost(node, 0, certain);
             if (known == Sure::outside) cut.addCost(node, certain, 0);

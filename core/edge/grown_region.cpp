@@ -163,7 +163,7 @@ struct Candidate {
     Sides sides;
     image::Plane<float> inside;  // what the last cut was made by
     double gaps = 1, pixels = 0;
-    image::Plane<std::uint8_t> disputed;  // 1 where another way came to the other side; empty where there was none
+    image::Plane<std::uint8_t> disputed{};  // 1 where another way came to the other side; empty where there was none
 };
 
 // A picture with drags over it.

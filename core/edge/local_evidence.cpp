@@ -12,7 +12,7 @@ namespace dimhem::edge {
 namespace {
 
 constexpr int blockPx = 48, reachPx = 48, every = 2;
-constexpr double mostLikely = 8;
+constexpr double mostLocalLikely = 8;
 constexpr double strangers = 0.05;   // the share of each side whose colours are unlike all that was seen of it
 constexpr double leanOnWhole = 300;  // samples of the whole picture's model in a window's
 
@@ -77,7 +77,7 @@ public:
         if (ratio_[i] == unknown) {
             const Colour c = bins_.centre(i);
             const double ratio = logOf(inside_, whole.inside, c) - logOf(outside_, whole.outside, c);
-            ratio_[i] = static_cast<float>(std::clamp(ratio, -mostLikely, mostLikely));
+            ratio_[i] = static_cast<float>(std::clamp(ratio, -mostLocalLikely, mostLocalLikely));
         }
         return ratio_[i];
     }

@@ -12,8 +12,8 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr int window = 7, radius = 16;  // of the closing and of the guided filter, either side
-constexpr double flat = 1e-5;           // variance of linear light
+constexpr int closingPx = 7, radius = 16;  // of the closing and of the guided filter, either side
+constexpr double flatLight = 1e-5;           // variance of linear light
 constexpr float leastBound = 0.02f;
 
 float boundOf(float r, float g, float b, const float (&air)[3], const float (&scale)[3]) {
@@ -30,7 +30,7 @@ colour::LinearRgb airLight(const image::LinearPlanes& picture) {
                            const auto i = static_cast<std::size_t>(x);
                            return std::min({picture.red.row(y)[i], picture.green.row(y)[i], picture.blue.row(y)[i]});
                        }),
-        window);
+        closingPx);
     struct Place {
         float dark;
         int x, y;
@@ -70,19 +70,19 @@ image::Plane<float> hazeBound(const image::LinearPlanes& picture, const colour::
 }
 
 int transmissionReach() {
-    return 2 * window + 2 * radius;
+    return 2 * closingPx + 2 * radius;
 }
 
 Lines transmissionLines(const image::LinearPlanes& picture, const colour::LinearRgb& air) {
     image::Plane<float> bound = hazeBound(picture, air);
-    const image::Plane<float> closed = kernel::leastAround(kernel::greatestAround(bound, window), window);
+    const image::Plane<float> closed = kernel::leastAround(kernel::greatestAround(bound, closingPx), closingPx);
     for (int y = 0; y < bound.size().height; ++y) {
         float* to = bound.row(y).data();
         const float* from = closed.row(y).data();
         for (int x = 0; x < bound.size().width; ++x) to[x] = std::min(from[x], static_cast<float>(hazeCap) * to[x]);
     }
     Guide guide{image::copied(picture.red), image::copied(picture.green), image::copied(picture.blue)};
-    return Guiding(std::move(guide), radius, flat).linesFor(bound);
+    return Guiding(std::move(guide), radius, flatLight).linesFor(bound);
 }
 
 namespace {

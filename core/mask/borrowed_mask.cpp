@@ -8,7 +8,7 @@ namespace dimhem::mask {
 
 namespace {
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> borrowedMaskFromJson(const nlohmann::json& json) {
     const auto from = json.find("from");
     if (from == json.end() || !from->is_number_integer()) return fields::wrongField("from", "the id of a correction");
     return std::make_shared<BorrowedMask>(from->get<std::int64_t>());
@@ -21,7 +21,7 @@ const ShapeKind BorrowedMask::kindInfo = {
     .label = "Borrowed mask",
     .tip = "Another correction's mask, live, as it is or flipped.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<BorrowedMask>(0); },
-    .fromJson = fromJson,
+    .fromJson = borrowedMaskFromJson,
 };
 
 base::ContentKey BorrowedMask::keyOn(const Area& area, Context& context) const {

@@ -119,7 +119,7 @@ base::Result<ColourPick> pickFromJson(const nlohmann::json& json) {
     return ColourPick{*place, {(*lab)[0].get<double>(), (*lab)[1].get<double>(), (*lab)[2].get<double>()}};
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> colourRangeFromJson(const nlohmann::json& json) {
     ColourRangeValues values;
     const auto by = fields::readText(json, "by", "picks");
     if (!by) return tl::unexpected(by.error());
@@ -172,7 +172,7 @@ const ShapeKind ColourRange::kindInfo = {
     .label = "Colour range",
     .tip = "Only these colours: like those picked on the photo, or a band of hues.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); },
-    .fromJson = fromJson,
+    .fromJson = colourRangeFromJson,
     .isRange = true,
 };
 

@@ -19,7 +19,7 @@ namespace {
 
 constexpr double unevenness = 7;  // shares of haze that lie further apart are an edge
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> hazeDepthFromJson(const nlohmann::json& json) {
     const auto haze = readRange(json, "haze", 0, 100);
     if (!haze) return tl::unexpected(haze.error());
     const auto seen = readSeen(json);
@@ -98,7 +98,7 @@ const ShapeKind HazeDepth::kindInfo = {
     .label = "Haze depth",
     .tip = "Only what lies so deep in haze: the far hills without the near trees.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<HazeDepth>(HazeDepthValues{}); },
-    .fromJson = fromJson,
+    .fromJson = hazeDepthFromJson,
     .isRange = true,
 };
 

@@ -24,11 +24,11 @@ constexpr double stepPart = 0.2;    // of the radius: way between two dabs that 
 constexpr double memoryPart = 4;    // of the radius: how near a dab's colours are to serve another
 constexpr std::size_t coloursOfDab = 200, coloursOfModel = 4000;
 constexpr std::size_t looksAtOnce = 32;  // each has up to half a megabyte in hand
-constexpr int tilePx = 64;
+constexpr int heldTilePx = 64;
 
 // 0: not known; 1..255: nothing to all of it belongs.
 struct HoldTile {
-    std::array<std::uint8_t, tilePx * tilePx> value{};
+    std::array<std::uint8_t, heldTilePx * heldTilePx> value{};
 };
 
 struct Look {
@@ -79,14 +79,14 @@ std::vector<edge::Colour> modelFor(const Field& field, std::size_t index) {
 
 void raise(Field& field, const image::Plane<float>& belongs, const base::Rect& window, const Look& look) {
     const double reach = windowPart * look.radius;
-    image::forEachTile(window, tilePx, [&](const base::Rect& rect) {
-        std::shared_ptr<const HoldTile>& tile = field.tiles[{rect.y0 / tilePx, rect.x0 / tilePx}];
+    image::forEachTile(window, heldTilePx, [&](const base::Rect& rect) {
+        std::shared_ptr<const HoldTile>& tile = field.tiles[{rect.y0 / heldTilePx, rect.x0 / heldTilePx}];
         auto next = tile ? std::make_shared<HoldTile>(*tile) : std::make_shared<HoldTile>();
         const base::Rect both = base::intersected(rect, window);
         for (int y = both.y0; y < both.y1; ++y) {
             for (int x = both.x0; x < both.x1; ++x) {
                 if (std::hypot(x + 0.5 - look.at.x, y + 0.5 - look.at.y) > reach) continue;
-                std::uint8_t& v = next->value[static_cast<std::size_t>((y - rect.y0) * tilePx + x - rect.x0)];
+                std::uint8_t& v = next->value[static_cast<std::size_t>((y - rect.y0) * heldTilePx + x - rect.x0)];
                 const float membership = belongs.row(y - window.y0)[x - window.x0];
                 v = std::max(v, static_cast<std::uint8_t>(1 + std::lround(membership * 254)));
             }
@@ -181,13 +181,13 @@ std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Con
 // Below 0 where it is not known.
 image::Plane<float> readField(const Field& field, const base::Rect& rect) {
     image::Plane<float> out(rect.size());
-    image::forEachTile(rect, tilePx, [&](const base::Rect& place) {
-        const auto found = field.tiles.find({place.y0 / tilePx, place.x0 / tilePx});
+    image::forEachTile(rect, heldTilePx, [&](const base::Rect& place) {
+        const auto found = field.tiles.find({place.y0 / heldTilePx, place.x0 / heldTilePx});
         const HoldTile* tile = found == field.tiles.end() ? nullptr : found->second.get();
         const base::Rect both = base::intersected(place, rect);
         for (int y = both.y0; y < both.y1; ++y) {
             for (int x = both.x0; x < both.x1; ++x) {
-                const int v = tile ? tile->value[static_cast<std::size_t>((y - place.y0) * tilePx + x - place.x0)] : 0;
+                const int v = tile ? tile->value[static_cast<std::size_t>((y - place.y0) * heldTilePx + x - place.x0)] : 0;
                 out.row(y - rect.y0)[x - rect.x0] = v == 0 ? -1.0f : static_cast<float>(v - 1) / 254;
             }
         }
@@ -225,11 +225,11 @@ CoveragePtr averaged(const Field& field, const Area& area, int coarser) {
     const base::Rect wanted = finer(r, coarser);
     const float share = 1.0f / static_cast<float>(254 << (2 * coarser));
     for (const auto& [place, tile] : field.tiles) {
-        const base::Rect rect{place.second * tilePx, place.first * tilePx, (place.second + 1) * tilePx,
-                              (place.first + 1) * tilePx};
+        const base::Rect rect{place.second * heldTilePx, place.first * heldTilePx, (place.second + 1) * heldTilePx,
+                              (place.first + 1) * heldTilePx};
         const base::Rect both = base::intersected(rect, wanted);
         for (int y = both.y0; y < both.y1; ++y) {
-            const std::uint8_t* from = tile->value.data() + (y - rect.y0) * tilePx - rect.x0;
+            const std::uint8_t* from = tile->value.data() + (y - rect.y0) * heldTilePx - rect.x0;
             float* to = out.row((y >> coarser) - r.y0).data() - r.x0;
             for (int x = both.x0; x < both.x1; ++x)
                 to[x >> coarser] += share * static_cast<float>(std::max(0, from[x] - 1));
@@ -278,8 +278,8 @@ Field foundTogether(std::span<const StrokePtr> run, const base::Rect& rect, Cont
     Field all;
     for (const Stroke* stroke : bearingOn(run, rect)) {
         for (const auto& [place, tile] : fieldOf(*stroke, stroke->dabs().size(), context)->tiles) {
-            const int x = place.second * tilePx, y = place.first * tilePx;
-            if (base::intersected({x, y, x + tilePx, y + tilePx}, rect).empty()) continue;
+            const int x = place.second * heldTilePx, y = place.first * heldTilePx;
+            if (base::intersected({x, y, x + heldTilePx, y + heldTilePx}, rect).empty()) continue;
             std::shared_ptr<const HoldTile>& known = all.tiles[place];
             if (!known) {
                 known = tile;

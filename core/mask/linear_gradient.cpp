@@ -31,12 +31,12 @@ std::uint16_t coverageAt(double t, GradientProfile profile) {
     return static_cast<std::uint16_t>(covered * kernel::fullCoverage + 0.5);
 }
 
-ShapePtr makeFor(base::Size photo) {
+ShapePtr linearGradientFor(base::Size photo) {
     const double x = photo.width / 2.0;
     return std::make_shared<LinearGradient>(base::Point{x, photo.height * 0.25}, base::Point{x, photo.height * 0.55});
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> linearGradientFromJson(const nlohmann::json& json) {
     const auto full = fields::readPoint(json.value("full", nlohmann::json()), "full");
     if (!full) return tl::unexpected(full.error());
     const auto none = fields::readPoint(json.value("none", nlohmann::json()), "none");
@@ -54,8 +54,8 @@ const ShapeKind LinearGradient::kindInfo = {
     .id = "linear-gradient",
     .label = "Linear gradient",
     .tip = "Full on one side of a line, fading to none: skies, foregrounds, side light.",
-    .makeFor = makeFor,
-    .fromJson = fromJson,
+    .makeFor = linearGradientFor,
+    .fromJson = linearGradientFromJson,
 };
 
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)

@@ -21,7 +21,7 @@ image::Plane<float> lightnessOf(const image::EncodedPlanes& picture) {
     return out;
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> luminosityRangeFromJson(const nlohmann::json& json) {
     const auto tones = readRange(json, "tones", 0, 100);
     if (!tones) return tl::unexpected(tones.error());
     const auto seen = readSeen(json);
@@ -48,7 +48,7 @@ const ShapeKind LuminosityRange::kindInfo = {
     .label = "Luminosity range",
     .tip = "Only these tones: the shadows, the sky, the glare.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<LuminosityRange>(LuminosityRangeValues{}); },
-    .fromJson = fromJson,
+    .fromJson = luminosityRangeFromJson,
     .isRange = true,
 };
 

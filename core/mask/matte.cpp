@@ -22,7 +22,7 @@ base::ContentKey keyOf(const MattePixels& pixels) {
     return key.key();
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> matteFromJson(const nlohmann::json& json) {
     const auto source = fields::readText(json, "source", "");
     if (!source) return tl::unexpected(source.error());
     if (*source == "alpha") return std::make_shared<Matte>();
@@ -40,7 +40,7 @@ const ShapeKind Matte::kindInfo = {
     .label = "Matte",
     .tip = "The photo's own alpha, or a grey picture made elsewhere.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Matte>(); },
-    .fromJson = fromJson,
+    .fromJson = matteFromJson,
 };
 
 Matte::Matte(std::string file, MattePixels pixels)

@@ -150,7 +150,7 @@ base::Result<Joining> joiningFrom(const nlohmann::json& json, std::size_t points
     return joining;
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> outlineFromJson(const nlohmann::json& json) {
     auto points = fields::readPlaces(json, "points", 0, mostOutlinePoints);
     if (!points) return tl::unexpected(points.error());
     if (points->size() == 1 || points->size() == 2)
@@ -188,7 +188,7 @@ const ShapeKind Outline::kindInfo = {
     .makeFor = [](base::Size) -> ShapePtr {
         return std::make_shared<Outline>(std::vector<base::Point>{}, outlineFeatherSpec.neutral);
     },
-    .fromJson = fromJson,
+    .fromJson = outlineFromJson,
 };
 
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx, Joining joining)

@@ -47,13 +47,13 @@ base::Result<double> readHalfAxis(const nlohmann::json& json, std::string_view n
     return value;
 }
 
-ShapePtr makeFor(base::Size photo) {
+ShapePtr radialGradientFor(base::Size photo) {
     const double side = std::min(photo.width, photo.height);
     return std::make_shared<RadialGradient>(
         Oval{{photo.width / 2.0, photo.height / 2.0}, side * 0.32, side * 0.32, 0, 50});
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> radialGradientFromJson(const nlohmann::json& json) {
     const auto centre = fields::readPoint(json.value("centre", nlohmann::json()), "centre");
     if (!centre) return tl::unexpected(centre.error());
     const auto width = readHalfAxis(json, "half-width"), height = readHalfAxis(json, "half-height");
@@ -80,8 +80,8 @@ const ShapeKind RadialGradient::kindInfo = {
     .id = "radial-gradient",
     .label = "Radial gradient",
     .tip = "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.",
-    .makeFor = makeFor,
-    .fromJson = fromJson,
+    .makeFor = radialGradientFor,
+    .fromJson = radialGradientFromJson,
 };
 
 base::ContentKey RadialGradient::keyOn(const Area& area, Context&) const {

@@ -62,7 +62,7 @@ base::Result<RegionDrag> dragFrom(const nlohmann::json& json) {
     return RegionDrag{std::move(*points), *removes};
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> regionFromJson(const nlohmann::json& json) {
     const auto list = json.find("drags");
     if (list == json.end() || !list->is_array() || list->size() > mostDrags)
         return fields::wrongField("drags", "a list of at most 1000 drags");
@@ -95,7 +95,7 @@ const ShapeKind Region::kindInfo = {
     .makeFor = [](base::Size) -> ShapePtr {
         return std::make_shared<Region>(std::vector<RegionDrag>{}, regionReachSpec.neutral);
     },
-    .fromJson = fromJson,
+    .fromJson = regionFromJson,
 };
 
 Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)

@@ -9,7 +9,7 @@ namespace dimhem::mask {
 
 namespace {
 
-constexpr int tilePx = 64;      // small, so that a stroke that goes on never waits for many at once
+constexpr int guideTilePx = 64;      // small, so that a stroke that goes on never waits for many at once
 constexpr int smoothReach = 4;  // of the filter that takes the noise away
 
 void copyShared(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
@@ -64,7 +64,7 @@ edge::Guide guideOver(const Area& area, Context& context) {
 
 edge::Guide smoothGuideOver(const Area& area, Context& context) {
     edge::Guide out = emptyGuide(area.rect.size());
-    image::forEachTile(area.rect, tilePx, [&](const base::Rect& tile) {
+    image::forEachTile(area.rect, guideTilePx, [&](const base::Rect& tile) {
         copyShared(*smoothTile({tile, area.level}, context), tile, out, area.rect);
     });
     return out;

@@ -28,7 +28,7 @@ base::Result<std::optional<LinearRgb>> readLight(const nlohmann::json& json, std
     return std::optional(LinearRgb{(*found)[0], (*found)[1], (*found)[2]});
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> veilDensityFromJson(const nlohmann::json& json) {
     const auto dense = readLight(json, "dense");
     if (!dense) return tl::unexpected(dense.error());
     const auto clear = readLight(json, "clear");
@@ -73,7 +73,7 @@ const ShapeKind VeilDensity::kindInfo = {
     .label = "Veil density",
     .tip = "How much of a veil of another colour lies over each place, such as a leak of light.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<VeilDensity>(VeilDensityValues{}); },
-    .fromJson = fromJson,
+    .fromJson = veilDensityFromJson,
     .isRange = true,
 };
 

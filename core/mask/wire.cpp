@@ -194,7 +194,7 @@ base::Result<WireLine> lineFrom(const nlohmann::json& json) {
     return WireLine{std::move(*points), *within};
 }
 
-base::Result<ShapePtr> fromJson(const nlohmann::json& json) {
+base::Result<ShapePtr> wireFromJson(const nlohmann::json& json) {
     const auto list = json.find("lines");
     if (list == json.end() || !list->is_array() || list->size() > mostWires)
         return fields::wrongField("lines", "a list of at most 1000 lines");
@@ -233,7 +233,7 @@ const ShapeKind Wire::kindInfo = {
     .makeFor = [](base::Size) -> ShapePtr {
         return std::make_shared<Wire>(std::vector<WireLine>{}, wireWidthSpec.neutral);
     },
-    .fromJson = fromJson,
+    .fromJson = wireFromJson,
 };
 
 Wire::Wire(std::vector<WireLine> lines, double widthPct) : lines_(std::move(lines)), widthPct_(widthPct) {

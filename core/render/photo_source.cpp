@@ -13,7 +13,7 @@ namespace dimhem::render {
 
 namespace {
 
-constexpr int blockPx = 1 << image::maxLevel;  // one block of the photo makes one pixel of the coarsest level
+constexpr int coarsestPx = 1 << image::maxLevel;  // one block of the photo makes one pixel of the coarsest level
 
 base::ContentKey keyOf(const image::Photo& photo) {
     base::KeyBuilder builder;
@@ -123,7 +123,7 @@ bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelTo
 
 void PhotoSource::buildBlock(int blockX, int blockY) {
     const base::Rect rect = base::intersected(
-        {blockX * blockPx, blockY * blockPx, (blockX + 1) * blockPx, (blockY + 1) * blockPx}, base::rectOf(size()));
+        {blockX * coarsestPx, blockY * coarsestPx, (blockX + 1) * coarsestPx, (blockY + 1) * coarsestPx}, base::rectOf(size()));
     const bool hasAlpha = photo_->samples.hasAlpha();
     image::EncodedPlanes colour(rect.size());
     image::Plane<float> alpha = hasAlpha ? image::Plane<float>(rect.size()) : image::Plane<float>();

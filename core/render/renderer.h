@@ -38,7 +38,7 @@ struct View {
     double changeGain = 4;              // 1..16
     double maskGain = 1;                // how often the coverage is counted, so that faint spill is seen
     document::Id pushedAdjustment = 0;  // of the selected correction: its effect pushFactor times; 0: none
-    Shine shine;                        // over whatever else is shown
+    Shine shine{};                      // over whatever else is shown
     friend bool operator==(const View&, const View&) = default;
 };
 

@@ -9,7 +9,7 @@ namespace dimhem::task {
 
 namespace {
 
-constexpr double mostPixels = 250'000;
+constexpr double mostPicturePixels = 250'000;
 
 image::EncodedPlanes pictureOf(const render::Renderer& renderer, const document::DocumentPtr& document,
                                const render::Comparison& comparison, const mask::Area& area,
@@ -32,7 +32,7 @@ bool anyAbove(const image::Plane<float>& plane, float least) {
 
 mask::Area lookAt(const render::Renderer& renderer) {
     const base::Size size = renderer.photo().size();
-    const int level = image::levelOfAtMost(size, mostPixels, renderer.photo().levels() - 1);
+    const int level = image::levelOfAtMost(size, mostPicturePixels, renderer.photo().levels() - 1);
     return {base::rectOf(image::levelSize(size, level)), level};
 }
 

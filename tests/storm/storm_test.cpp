@@ -11,6 +11,7 @@
 #include <QMessageBox>
 #include <QScrollArea>
 #include <QToolButton>
+#include <map>
 #include <random>
 
 #include "core/adjust/registry.h"
@@ -52,7 +53,7 @@ public:
         QObject::connect(&session(), &ui::Session::documentChanged, [this] { follow(); });
         for (const auto changedLater : {&ui::Session::threadColourChanged, &ui::Session::measured}) {
             QObject::connect(&session(), changedLater, [this] {
-                if (!steps_.empty()) steps_[at_] = {session().document(), text()};
+                if (session().isOpen()) steps_[session().step()] = {session().document(), text()};
             });
         }
         EXPECT_TRUE(w_.open(pathOf("one.png")));
@@ -208,32 +209,34 @@ private:
         below(2) ? QTest::keyPress(&w_.canvas(), chosen) : QTest::keyRelease(&w_.canvas(), chosen);
     }
 
-    // Each version the moment it becomes a step, so that undo and redo can be held against it.
+    // Each version the moment it becomes a step, by its place among the steps, so that undo and redo can be held
+    // against it.
     struct Step {
         document::DocumentPtr document;
         std::string text;
     };
     void follow() {
         if (goingBack_ || !session().isOpen() || session().hasGesture()) return;
-        if (steps_.empty()) at_ = 0;
-        if (!steps_.empty() && steps_[at_].document == session().document()) return;
-        steps_.resize(steps_.empty() ? 0 : at_ + 1);
-        steps_.push_back({session().document(), text()});
-        at_ = steps_.size() - 1;
+        const auto known = steps_.find(session().step());
+        if (known != steps_.end() && known->second.document == session().document()) return;
+        steps_.erase(steps_.lower_bound(session().step()), steps_.end());
+        steps_[session().step()] = {session().document(), text()};
     }
     void undoOrRedo() {
         session().endGesture();
         const bool back = below(3) != 0;
-        if (steps_.empty() || !(back ? session().canUndo() : session().canRedo())) return;
+        if (!(back ? session().canUndo() : session().canRedo())) return;
+        const int before = session().step();
         goingBack_ = true;
         back ? session().undo() : session().redo();
         goingBack_ = false;
-        // What came before the first step that was seen is not known.
-        if (back && at_ == 0) return steps_.clear();
-        at_ += back ? -1 : 1;
-        ASSERT_LT(at_, steps_.size());
-        EXPECT_EQ(text(), steps_[at_].text) << (back ? "undo" : "redo") << " gives the step " << at_;
-        steps_[at_].document = session().document();  // what was measured since may have become part of it
+        const int now = session().step();
+        ASSERT_EQ(now, back ? before - 1 : before + 1);
+        const auto known = steps_.find(now);  // not, where it was made before this began to look
+        if (known != steps_.end()) {
+            EXPECT_EQ(text(), known->second.text) << (back ? "undo" : "redo") << " gives the step " << now;
+        }
+        steps_[now] = {session().document(), text()};  // what was measured since may have become part of it
     }
 
     void select() {
@@ -408,8 +411,7 @@ private:
     std::mt19937 random_;
     TempFolder folder_;
     Window w_;
-    std::vector<Step> steps_;
-    std::size_t at_ = 0;
+    std::map<int, Step> steps_;
     bool goingBack_ = false;
     bool down_ = false;
     QPointer<QWidget> track_;

@@ -12,7 +12,6 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double lineHalfPx = 130;  // half the length of a line on screen
-constexpr double reachPx = 8;       // how near counts as on
 constexpr double newAfterPx = 6;    // a shorter drag does not lay a gradient anew
 
 // The gradient as it is drawn: both lines and the spine, on screen.

@@ -8,6 +8,9 @@
 
 namespace dimhem::ui {
 
+// On screen: how near the pointer counts as on a knob, and on a line; and how far apart the points of a drag are kept.
+constexpr double reachPx = 8, onLinePx = 6, stepPx = 3;
+
 void paintGrip(QPainter& painter, QPointF at, const QColor& colour, bool filled, double radiusPx = 4.5);
 
 // A ring round a place, with a dark rim; `pen` is of the ring itself.

@@ -7,7 +7,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double stepPx = 6, farPx = 40, nearPx = 1;
+constexpr double keyStepPx = 6, farPx = 40, nearPx = 1;
 constexpr double borderPx = 40;  // about the pointer, kept in sight
 
 std::optional<QPointF> wayOf(int key) {
@@ -33,7 +33,7 @@ KeyPointer::Does KeyPointer::takeKey(const QKeyEvent& event, bool pressed, QSize
     if (!way || !pressed) return Does::nothing;
     if (!at_) at_ = QPointF(view.width() / 2.0, view.height() / 2.0);
     const bool alt = event.modifiers() & Qt::AltModifier, shift = event.modifiers() & Qt::ShiftModifier;
-    *at_ += *way * (alt ? nearPx : shift ? farPx : stepPx);
+    *at_ += *way * (alt ? nearPx : shift ? farPx : keyStepPx);
     at_ = QPointF(std::clamp(at_->x(), 0.0, view.width() - 1.0), std::clamp(at_->y(), 0.0, view.height() - 1.0));
     return Does::moves;
 }

@@ -11,13 +11,9 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double reachPx = 8;
 constexpr std::size_t leastPoints = 3;
 constexpr double freehandAfterPx = 6;   // a press that moves no further is a click
-constexpr double stepPx = 3;            // on screen, between points drawn freehand
 constexpr std::size_t mostKnobs = 120;  // more points than this are shown without knobs
-
-constexpr double onLinePx = 6;
 
 }  // namespace
 

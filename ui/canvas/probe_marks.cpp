@@ -10,7 +10,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double reachPx = 9, ringPx = 6;
+constexpr double probeReachPx = 9, ringPx = 6;
 
 base::Point middleOf(const document::Probe& probe) {
     if (!probe.area) return probe.place;
@@ -34,7 +34,7 @@ std::optional<std::size_t> ProbeMarks::at(QPointF screen, const Viewport& viewpo
     const auto& probes = session_.document()->probes;
     for (std::size_t i = probes.size(); i-- > 0;) {
         const QPointF way = viewport.toScreen(middleOf(probes[i])) - screen;
-        if (std::hypot(way.x(), way.y()) <= reachPx) return i;
+        if (std::hypot(way.x(), way.y()) <= probeReachPx) return i;
     }
     return std::nullopt;
 }

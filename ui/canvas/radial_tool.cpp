@@ -11,7 +11,6 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double reachPx = 9;
 constexpr double newAfterPx = 6;
 constexpr double turnGripPx = 26;  // beyond the end of the height axis
 constexpr double degree = std::numbers::pi / 180;

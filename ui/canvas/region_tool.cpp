@@ -11,7 +11,6 @@ namespace dimhem::ui {
 namespace {
 
 constexpr double leastRingPx = 8;
-constexpr double stepPx = 3;             // on screen, between points of a drag
 constexpr quint64 betweenShownMs = 250;  // while the hand moves on; finding the region takes about that long
 
 }  // namespace

@@ -10,7 +10,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double reachPx = 9, turnAtPx = 90, labelPx = 26;
+constexpr double splitReachPx = 9, turnAtPx = 90, labelPx = 26;
 
 double dot(QPointF a, QPointF b) {
     return a.x() * b.x() + a.y() * b.y();
@@ -71,7 +71,7 @@ void SplitLine::paint(QPainter& painter, QSize view, const QString& result, cons
 }
 
 SplitLine::Hold SplitLine::holdAt(QPointF at, QSize view) const {
-    const auto isNear = [&](QPointF grip) { return std::hypot((at - grip).x(), (at - grip).y()) <= reachPx; };
+    const auto isNear = [&](QPointF grip) { return std::hypot((at - grip).x(), (at - grip).y()) <= splitReachPx; };
     if (isNear(middle(view))) return Hold::moves;
     return isNear(turningGrip(view)) ? Hold::turns : Hold::nothing;
 }

@@ -10,9 +10,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double reachPx = 8;
 constexpr double twicePx = 3;  // two clicks no further apart are a double click
-constexpr double onLinePx = 6;
 constexpr double withinPx = 6;  // on screen: how far off the wire a hand clicks
 
 }  // namespace

@@ -12,7 +12,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int sidePx = 78;
+constexpr int dialPx = 78;
 constexpr double rings[] = {2, 5, 10, 20};  // CIEDE2000
 constexpr double leastReach = 8;            // chroma at the rim
 
@@ -56,7 +56,7 @@ QString castDirection(const colour::Lab& lab) {
 CastDial::CastDial(QWidget* parent) : QWidget(parent) {
     setObjectName("cast-dial");
     setAccessibleName(tr("Cast"));
-    setFixedSize(sidePx, sidePx);
+    setFixedSize(dialPx, dialPx);
     setToolTip(tr(
         "The mean colour of the masked area, before (ring) and after (dot): red to the right, yellow up, green to the "
         "left, blue down. The rings are 2, 5, 10 and 20 from neutral (CIEDE2000). A cross marks what a probe known "
@@ -102,8 +102,8 @@ void CastDial::findRings() {
 void CastDial::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    const double radius = sidePx / 2.0 - 2;
-    const QPointF middle(sidePx / 2.0, sidePx / 2.0);
+    const double radius = dialPx / 2.0 - 2;
+    const QPointF middle(dialPx / 2.0, dialPx / 2.0);
     painter.setPen(QColor(theme::line));
     painter.setBrush(QColor(theme::field));
     painter.drawEllipse(middle, radius, radius);

@@ -12,7 +12,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double sidePx = 7;
+constexpr double curveSidePx = 7;
 constexpr double reachPx = 10;
 constexpr double apart = 1;          // % between neighbouring points
 constexpr double outOfFieldPx = 24;  // a point dragged this far out is removed
@@ -34,7 +34,7 @@ CurveField::CurveField(const QString& name, std::size_t mostPoints, QWidget* par
 }
 
 QRectF CurveField::ground() const {
-    return QRectF(rect()).adjusted(sidePx, sidePx, -sidePx, -sidePx);
+    return QRectF(rect()).adjusted(curveSidePx, curveSidePx, -curveSidePx, -curveSidePx);
 }
 
 QPointF CurveField::toScreen(double in, double out) const {

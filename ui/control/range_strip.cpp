@@ -12,7 +12,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double sidePx = 8;
+constexpr double stripSidePx = 8;
 constexpr double gripPx = 12;
 constexpr double reachPx = 9;
 
@@ -32,7 +32,7 @@ RangeStrip::RangeStrip(Scale scale, const QString& name, QWidget* parent) : QWid
 }
 
 QRectF RangeStrip::strip() const {
-    return QRectF(rect()).adjusted(sidePx, 2, -sidePx, -gripPx - 4);
+    return QRectF(rect()).adjusted(stripSidePx, 2, -stripSidePx, -gripPx - 4);
 }
 
 double RangeStrip::low() const {

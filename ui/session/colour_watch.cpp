@@ -4,12 +4,12 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 40;
+constexpr int colourPauseMs = 40;
 
 }  // namespace
 
 ColourWatch::ColourWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    : QObject(parent), session_(session), watch_(session, colourPauseMs, this) {
     connect(&watch_, &Watch::due, this, &ColourWatch::start);
     connect(&session_, &Session::opened, &watch_, &Watch::soon);
     connect(&session_, &Session::pictureChanged, &watch_, &Watch::soon);

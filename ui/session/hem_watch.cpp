@@ -5,12 +5,12 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 60;
+constexpr int hemPauseMs = 60;
 
 }  // namespace
 
 HemWatch::HemWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    : QObject(parent), session_(session), watch_(session, hemPauseMs, this) {
     connect(&watch_, &Watch::due, this, &HemWatch::start);
     connect(&session_, &Session::opened, this, &HemWatch::restart);
     connect(&session_, &Session::selectionChanged, this, [this] {

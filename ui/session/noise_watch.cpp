@@ -7,12 +7,12 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 300;
+constexpr int noisePauseMs = 300;
 
 }  // namespace
 
 NoiseWatch::NoiseWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    : QObject(parent), session_(session), watch_(session, noisePauseMs, this) {
     connect(&watch_, &Watch::due, this, &NoiseWatch::start);
     const auto later = [this] {
         watch_.cancel();

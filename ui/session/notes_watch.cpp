@@ -8,7 +8,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 150, easePauseMs = 50;
+constexpr int notesPauseMs = 150, easePauseMs = 50;
 
 document::DismissedNote refOf(const task::Note& note) {
     // An adjustment's id lives only as long as the document is open: all of its correction are meant.
@@ -30,7 +30,7 @@ NotesWatch::NotesWatch(Session& session, QObject* parent)
     : QObject(parent),
       session_(session),
       memory_(std::make_shared<task::NotesMemory>()),
-      watch_(session, pauseMs, this),
+      watch_(session, notesPauseMs, this),
       easeWatch_(session, easePauseMs, this) {
     connect(&watch_, &Watch::due, this, &NotesWatch::start);
     connect(&easeWatch_, &Watch::due, this, &NotesWatch::startEase);

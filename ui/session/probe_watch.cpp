@@ -6,12 +6,12 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 60;
+constexpr int probePauseMs = 60;
 
 }  // namespace
 
 ProbeWatch::ProbeWatch(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    : QObject(parent), session_(session), watch_(session, probePauseMs, this) {
     connect(&watch_, &Watch::due, this, &ProbeWatch::start);
     connect(&session_, &Session::opened, this, [this] {
         readings_.clear();

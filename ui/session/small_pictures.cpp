@@ -7,7 +7,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr int pauseMs = 40;
+constexpr int picturePauseMs = 40;
 constexpr int sidePx = 150;  // at least this long, where the photo is
 
 // `told` hears of the set each time there is one more in it.
@@ -43,7 +43,7 @@ PictureSet make(const render::Renderer& renderer, const document::DocumentPtr& d
 }  // namespace
 
 SmallPictures::SmallPictures(Session& session, QObject* parent)
-    : QObject(parent), session_(session), watch_(session, pauseMs, this) {
+    : QObject(parent), session_(session), watch_(session, picturePauseMs, this) {
     connect(&watch_, &Watch::due, this, &SmallPictures::start);
     connect(&session_, &Session::opened, &watch_, &Watch::later);
     connect(&session_, &Session::documentChanged, &watch_, &Watch::later);
