@@ -29,8 +29,8 @@ enum class ErrorCode {
 
 struct Error {
     ErrorCode code;
-    std::string where;    // the file or the field it is about; may be empty
-    std::string message;  // one whole sentence, ready to be shown
+    std::string where;      // the file or the field it is about; may be empty
+    std::string message{};  // one whole sentence, ready to be shown
 };
 
 template <class T>

@@ -14,7 +14,7 @@ namespace dimhem::base {
 struct Workers {
     int count = 0;  // 0: as many as the machine has cores; 1: on the calling thread alone
     // For tests: called before each item, to shake the order in which items are taken. Null otherwise.
-    std::function<void(std::size_t)> delayHook;
+    std::function<void(std::size_t)> delayHook{};
 };
 
 // Calls `work(i)` once for each i in [0, items), unless cancelled before i was begun. Returns false where it was

@@ -15,18 +15,23 @@ void History::commit(DocumentPtr next, std::string name) {
     ++position_;
 }
 
+// Wherever it is remembered, but among the steps.
+void History::replace(const DocumentPtr& version, const DocumentPtr& by) {
+    for (DocumentPtr* remembered : {&saved_, &current_, &writingSince_}) {
+        if (*remembered == version) *remembered = by;
+    }
+}
+
 void History::amend(DocumentPtr next) {
     DocumentPtr& newest = steps_[position_].document;
-    if (saved_ == newest) saved_ = next;
-    if (current_ == newest) current_ = next;
+    replace(newest, next);
     newest = std::move(next);
 }
 
 void History::amendAll(const std::function<DocumentPtr(const DocumentPtr&)>& change) {
     for (Step& step : steps_) {
         DocumentPtr next = change(step.document);
-        if (saved_ == step.document) saved_ = next;
-        if (current_ == step.document) current_ = next;
+        replace(step.document, next);
         step.document = std::move(next);
     }
 }

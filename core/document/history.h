@@ -43,10 +43,14 @@ public:
     void goTo(std::size_t step);
 
     void markSaved() { saved_ = steps_[position_].document; }
-    void markSaved(DocumentPtr version) { saved_ = std::move(version); }
+    // What is being written: where it is amended meanwhile, it is still what was written once that is done.
+    void beginSaving() { writing_ = writingSince_ = current_; }
+    void markSaved(const DocumentPtr& version) { saved_ = version == writing_ ? writingSince_ : version; }
     bool isSaved() const { return saved_ == steps_[position_].document; }
 
 private:
+    void replace(const DocumentPtr& version, const DocumentPtr& by);
+
     struct Step {
         DocumentPtr document;
         std::string name;  // of the edit that led to it
@@ -55,6 +59,7 @@ private:
     std::size_t position_ = 0;
     DocumentPtr current_;
     DocumentPtr saved_;
+    DocumentPtr writing_, writingSince_;  // as it was given to be written, and as amended since
 };
 
 }  // namespace dimhem::document

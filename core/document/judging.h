@@ -13,10 +13,10 @@ namespace dimhem::document {
 
 // A place whose colour is read before and after: a square about a point, or an area.
 struct Probe {
-    base::Point place;               // of the photo; its middle is read
-    int sizePx = 5;                  // one of probeSizes
-    std::optional<base::Rect> area;  // instead
-    bool neutral = false;            // known to be without colour: the cast is judged against it
+    base::Point place;                 // of the photo; its middle is read
+    int sizePx = 5;                    // one of probeSizes
+    std::optional<base::Rect> area{};  // instead
+    bool neutral = false;              // known to be without colour: the cast is judged against it
     base::Rect rect() const;
     friend bool operator==(const Probe&, const Probe&) = default;
 };

@@ -30,8 +30,8 @@ using Bytes = std::span<const std::uint8_t>;
 // every few dozen rows.
 struct Reading {
     base::CancelToken cancel;
-    std::function<void(double part)> progress;     // 0..1; may be null
-    std::shared_ptr<base::MemoryCeiling> ceiling;  // null: none
+    std::function<void(double part)> progress;       // 0..1; may be null
+    std::shared_ptr<base::MemoryCeiling> ceiling{};  // null: none
 
     // Says how far it is; false: stop, and give back stopped().
     bool goOn(double part) const;

@@ -1,9 +1,13 @@
 #include "core/io/tiff_reading.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cstring>
 #include <memory>
+#include <mutex>
+#include <thread>
 
+#include "core/base/parallel.h"
 #include "core/image/repair.h"
 #include "core/io/inks.h"
 #include "core/io/tiff_layout.h"
@@ -75,8 +79,8 @@ Handle openTiff(Input& input) {
     TIFFOpenOptionsSetErrorHandlerExtR(options.get(), keepQuiet, nullptr);
     TIFFOpenOptionsSetWarningHandlerExtR(options.get(), keepQuiet, nullptr);
     TIFFOpenOptionsSetMaxSingleMemAlloc(options.get(), tmsize_t{2} << 30);
-    return Handle(TIFFClientOpenExt("photo", "r", &input, readInput, writeNothing, seekInput, closeNothing,
-                                    sizeOfInput, mapInput, unmapNothing, options.get()));
+    return Handle(TIFFClientOpenExt("photo", "r", &input, readInput, writeNothing, seekInput, closeNothing, sizeOfInput,
+                                    mapInput, unmapNothing, options.get()));
 }
 
 tl::unexpected<base::Error> cannotBeDecoded() {
@@ -108,48 +112,138 @@ private:
     std::vector<std::byte> one_;
 };
 
-Result<void> readStrips(TIFF* tiff, const TiffLayout& layout, image::Samples& stored, const Reading& reading) {
-    StoredRows rows(layout, stored);
-    const auto packed = std::make_unique_for_overwrite<std::byte[]>(static_cast<std::size_t>(TIFFScanlineSize(tiff)));
-    const int planes = layout.planar ? layout.channels : 1, height = stored.size().height;
-    for (int plane = 0; plane < planes; ++plane) {
-        for (int y = 0; y < height; ++y) {
-            if (TIFFReadScanline(tiff, packed.get(), static_cast<std::uint32_t>(y), static_cast<std::uint16_t>(plane)) <
-                0)
-                return cannotBeDecoded();
-            rows.put(packed.get(), y, 0, layout.width, plane);
-            if (y % 32 == 0 && !reading.goOn((plane + y / static_cast<double>(height)) / planes)) return stopped();
+// The file, opened once for each thread that reads of it: a handle of the library serves one at a time.
+class Handles {
+public:
+    Handles(Bytes bytes, TIFF* first) : bytes_(bytes), page_(TIFFCurrentDirOffset(first)) {}
+
+    // What `read(TIFF*)` says; false where the file cannot be opened again.
+    template <class Read>
+    bool lend(Read read) {
+        std::unique_ptr<Opened> opened = take();
+        if (!opened->tiff) return false;
+        const bool isRead = read(opened->tiff.get());
+        const std::lock_guard lock(mutex_);
+        free_.push_back(std::move(opened));
+        return isRead;
+    }
+
+private:
+    struct Opened {
+        Input input;
+        Handle tiff;
+    };
+    std::unique_ptr<Opened> take() {
+        {
+            const std::lock_guard lock(mutex_);
+            if (!free_.empty()) {
+                auto opened = std::move(free_.back());
+                free_.pop_back();
+                return opened;
+            }
+        }
+        auto opened = std::make_unique<Opened>(Input{bytes_}, nullptr);
+        opened->tiff = openTiff(opened->input);
+        if (opened->tiff && !TIFFSetSubDirectory(opened->tiff.get(), page_)) opened->tiff.reset();
+        return opened;
+    }
+
+    const Bytes bytes_;
+    const toff_t page_;
+    std::mutex mutex_;
+    std::vector<std::unique_ptr<Opened>> free_;
+};
+
+// Rows from `y0` on of one plane, or of all channels.
+struct Band {
+    int plane;
+    std::uint32_t y0, rows;
+};
+
+// Bands of at least so many rows that each can be decoded by itself, `step` rows being the fewest that can.
+std::vector<Band> bandsOf(const TiffLayout& layout, std::uint32_t step) {
+    constexpr std::uint32_t leastRows = 64;
+    const std::uint64_t rows = std::uint64_t{step} * ((std::uint64_t{leastRows} + step - 1) / step);
+    std::vector<Band> bands;
+    for (int plane = 0; plane < (layout.planar ? layout.channels : 1); ++plane) {
+        for (std::uint64_t y = 0; y < layout.height; y += rows) {
+            const std::uint64_t left = layout.height - y;
+            bands.push_back({plane, static_cast<std::uint32_t>(y), static_cast<std::uint32_t>(std::min(rows, left))});
         }
     }
+    return bands;
+}
+
+// Over several threads: `read(TIFF*, band, goOn)`, which says whether it could; goOn(part of the band) whether to go
+// on.
+template <class Read>
+Result<void> readBands(Handles& handles, const std::vector<Band>& bands, const Reading& reading, Read read) {
+    std::atomic<std::size_t> done{0};
+    std::atomic<bool> isStopped{false}, isDamaged{false};
+    const std::thread::id asker = std::this_thread::get_id();  // is told how far it is, on its own thread
+    const bool all = base::parallelFor(bands.size(), {}, reading.cancel, [&](std::size_t i) {
+        const auto goOn = [&](double part) {
+            const double all = (static_cast<double>(done) + part) / static_cast<double>(bands.size());
+            const bool goes = std::this_thread::get_id() == asker ? reading.goOn(all) : !reading.cancel.cancelled();
+            if (!goes) isStopped = true;
+            return !isStopped && !isDamaged;
+        };
+        if (!goOn(0)) return;
+        if (!handles.lend([&](TIFF* tiff) { return read(tiff, bands[i], goOn); }) && goOn(1)) isDamaged = true;
+        ++done;
+    });
+    if (isDamaged) return cannotBeDecoded();
+    if (!all || isStopped) return stopped();
     return {};
 }
 
-Result<void> readTiles(TIFF* tiff, const TiffLayout& layout, image::Samples& stored, const Reading& reading) {
+Result<void> readStrips(Handles& handles, TIFF* tiff, const TiffLayout& layout, image::Samples& stored,
+                        const Reading& reading) {
+    std::uint32_t rowsOfStrip = 0;
+    TIFFGetFieldDefaulted(tiff, TIFFTAG_ROWSPERSTRIP, &rowsOfStrip);
+    const auto bytes = static_cast<std::size_t>(TIFFScanlineSize(tiff));
+    const auto bands = bandsOf(layout, std::clamp(rowsOfStrip, std::uint32_t{1}, layout.height));
+    return readBands(handles, bands, reading, [&](TIFF* own, const Band& band, const auto& goOn) {
+        StoredRows rows(layout, stored);
+        const auto packed = std::make_unique_for_overwrite<std::byte[]>(bytes);
+        for (std::uint32_t y = band.y0; y < band.y0 + band.rows; ++y) {
+            if (TIFFReadScanline(own, packed.get(), y, static_cast<std::uint16_t>(band.plane)) < 0) return false;
+            rows.put(packed.get(), static_cast<int>(y), 0, layout.width, band.plane);
+            if (y % 32 == 31 && !goOn((y - band.y0) / static_cast<double>(band.rows))) return false;
+        }
+        return true;
+    });
+}
+
+Result<void> readTiles(Handles& handles, TIFF* tiff, const TiffLayout& layout, image::Samples& stored,
+                       const Reading& reading) {
     std::uint32_t width = 0, height = 0;
     TIFFGetField(tiff, TIFFTAG_TILEWIDTH, &width);
     TIFFGetField(tiff, TIFFTAG_TILELENGTH, &height);
     const tmsize_t bytes = TIFFTileSize(tiff), rowBytes = TIFFTileRowSize(tiff);
     if (width == 0 || height == 0 || bytes <= 0 || rowBytes <= 0 || bytes / rowBytes < static_cast<tmsize_t>(height))
         return damaged("TIFF", "has tiles of an impossible size");
-    StoredRows rows(layout, stored);
-    const auto packed = std::make_unique_for_overwrite<std::byte[]>(static_cast<std::size_t>(bytes));
-    const int planes = layout.planar ? layout.channels : 1;
-    for (int plane = 0; plane < planes; ++plane) {
-        for (std::uint32_t y = 0; y < layout.height; y += height) {
-            if (!reading.goOn((plane + y / static_cast<double>(layout.height)) / planes)) return stopped();
-            for (std::uint32_t x = 0; x < layout.width; x += width) {
-                const std::uint32_t tile = TIFFComputeTile(tiff, x, y, 0, static_cast<std::uint16_t>(plane));
-                if (TIFFReadEncodedTile(tiff, tile, packed.get(), bytes) < bytes) return cannotBeDecoded();
-                for (std::uint32_t row = 0; row < height && row < layout.height - y; ++row) {
-                    rows.put(packed.get() + static_cast<std::size_t>(rowBytes) * row, static_cast<int>(y + row), x,
-                             std::min(width, layout.width - x), plane);
-                }
-                if (layout.width - x <= width) break;  // the sum could leave the range
-            }
-            if (layout.height - y <= height) break;
+    const auto tileAt = [&](TIFF* own, const Band& band, std::uint32_t x, std::uint32_t y, std::byte* packed) {
+        const std::uint32_t tile = TIFFComputeTile(own, x, y, 0, static_cast<std::uint16_t>(band.plane));
+        if (TIFFReadEncodedTile(own, tile, packed, bytes) < bytes) return false;
+        StoredRows rows(layout, stored);
+        for (std::uint32_t row = 0; row < height && row < layout.height - y; ++row) {
+            rows.put(packed + static_cast<std::size_t>(rowBytes) * row, static_cast<int>(y + row), x,
+                     std::min(width, layout.width - x), band.plane);
         }
-    }
-    return {};
+        return true;
+    };
+    return readBands(handles, bandsOf(layout, height), reading, [&](TIFF* own, const Band& band, const auto& goOn) {
+        const auto packed = std::make_unique_for_overwrite<std::byte[]>(static_cast<std::size_t>(bytes));
+        for (std::uint64_t y = band.y0; y < std::uint64_t{band.y0} + band.rows; y += height) {
+            for (std::uint64_t x = 0; x < layout.width; x += width) {
+                if (!goOn(static_cast<double>(y - band.y0) / band.rows)) return false;
+                if (!tileAt(own, band, static_cast<std::uint32_t>(x), static_cast<std::uint32_t>(y), packed.get()))
+                    return false;
+            }
+        }
+        return true;
+    });
 }
 
 // One type's worth of the changes below.
@@ -298,10 +392,11 @@ Result<void> fill(TIFF* tiff, const TiffLayout& layout, image::Samples stored, i
     return {};
 }
 
-Result<void> readPlain(TIFF* tiff, const TiffLayout& layout, image::Photo& photo, const Reading& reading) {
+Result<void> readPlain(Bytes bytes, TIFF* tiff, const TiffLayout& layout, image::Photo& photo, const Reading& reading) {
     image::Samples stored(layout.size(), layout.channels, *layout.numbers.type());
-    auto read =
-        TIFFIsTiled(tiff) ? readTiles(tiff, layout, stored, reading) : readStrips(tiff, layout, stored, reading);
+    Handles handles(bytes, tiff);
+    auto read = TIFFIsTiled(tiff) ? readTiles(handles, tiff, layout, stored, reading)
+                                  : readStrips(handles, tiff, layout, stored, reading);
     return read ? fill(tiff, layout, std::move(stored), photo) : read;
 }
 
@@ -365,7 +460,7 @@ Result<Decoded> readTiff(Bytes bytes, const Reading& reading) {
     if (!layout) return tl::unexpected(layout.error());
     out.photo.profile = profileOf(tiff.get());
     auto read = layout->colours == Colours::other ? readConverted(tiff.get(), *layout, bytes.size(), out.photo, reading)
-                                                  : readPlain(tiff.get(), *layout, out.photo, reading);
+                                                  : readPlain(bytes, tiff.get(), *layout, out.photo, reading);
     if (!read) return tl::unexpected(read.error());
     return out;
 }

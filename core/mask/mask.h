@@ -39,7 +39,7 @@ struct Mask {
     bool startsEverywhere = false;
     bool inverted = false;
     std::vector<PartPtr> parts;
-    Refine refine;
+    Refine refine{};
     friend bool operator==(const Mask&, const Mask&) = default;  // the same objects as parts
 };
 

@@ -9,8 +9,8 @@
 namespace dimhem::task {
 
 struct MeasuredPlace {
-    std::optional<base::Rect> place;  // of the photo; none: what lies under the mask
-    double leave = 0;                 // 0..1 of a cast that becomes neutral
+    std::optional<base::Rect> place{};  // of the photo; none: what lies under the mask
+    double leave = 0;                   // 0..1 of a cast that becomes neutral
 };
 
 // A version of the document in which the adjustment has measured: a balance makes the place neutral, match to area

@@ -24,7 +24,7 @@ struct Note {
     document::Id other = 0;  // the correction it opposes, or the adjustment without effect; 0: none
     double amount = 0;       // in the unit of its kind (notes.cpp)
     double before = 0;       // the same before the correction, where the kind compares the two
-    base::Rect place;        // of the photo: where there is most of it; empty: nowhere in particular
+    base::Rect place{};      // of the photo: where there is most of it; empty: nowhere in particular
     double weight = 0;       // how much it matters, 1 at its threshold
     friend bool operator==(const Note&, const Note&) = default;
 };

@@ -15,7 +15,7 @@ struct SaveSettings {
     bool replaceChanged = false;   // a file that another program has written since it was opened
     bool replaceCopy = false;      // a document that holds a copy of another photo than the one in use
     // Of the same photo: what it knows already is not worked out again for the small picture. Null: one of its own.
-    std::shared_ptr<const render::Renderer> renderer;
+    std::shared_ptr<const render::Renderer> renderer{};
 };
 
 struct Saved {

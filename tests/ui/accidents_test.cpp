@@ -219,7 +219,7 @@ TEST_F(Accidents, EnterInANumberGivesTheKeysBackToThePhoto) {
 TEST_F(Accidents, EveryNumberTakesADecimalComma) {
     addPainted();
     static constexpr base::ParamSpec spec = {
-        .id = "of-the-test", .label = "Of the test", .min = -100, .max = 100, .step = 0.5, .decimals = 1};
+        .id = "of-the-test", .label = "Of the test", .min = -100, .max = 100, .step = 0.5, .decimals = 1, .tip = {}};
     ui::DragField field(spec, nullptr);
     field.show();
     field.setFocus();

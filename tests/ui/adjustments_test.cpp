@@ -285,6 +285,41 @@ TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
     EXPECT_EQ(settings(), whole);
 }
 
+TEST_F(Adjustments, WhatIsMeasuredWhileItIsSavedOrAfterwardsLeavesItSaved) {
+    begin(adjust::haze);
+    const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::haze, settings()); };
+    const auto forget = [&](double strength) {
+        w.session().edit("forget", [&](const document::Document& d) {
+            const document::Correction& c = *d.corrections[0];
+            return document::withAdjustment(d, c.id, c.adjustments[0].id, [&](document::AdjustmentUse& use) {
+                use.settings.values[0] = strength;
+                for (std::size_t i = 0; i < use.settings.tables.size(); ++i) {
+                    if (use.kind->tables[i].measured) use.settings.tables[i].clear();
+                }
+            });
+        });
+        ASSERT_FALSE(isMeasured());
+    };
+    forget(31);
+    const document::DocumentPtr written = w.session().beginSaving();
+    ASSERT_TRUE(w.waitFor(isMeasured)) << "meanwhile";
+    w.session().markSaved(written, folder / "a.dimhem", {});
+    EXPECT_TRUE(w.session().isSaved());
+    forget(32);
+    EXPECT_FALSE(w.session().isSaved());
+    w.session().markSaved(w.session().beginSaving(), folder / "a.dimhem", {});
+    ASSERT_TRUE(w.waitFor(isMeasured)) << "afterwards";
+    EXPECT_TRUE(w.session().isSaved());
+    // The same as it happens by itself, whichever comes first.
+    forget(33);
+    const QString place = QString::fromStdString((folder / "b.dimhem").string());
+    w.window.jobs().save(place);
+    ASSERT_TRUE(w.settle());
+    ASSERT_TRUE(w.waitFor(isMeasured));
+    EXPECT_TRUE(w.session().isSaved());
+    EXPECT_TRUE(QFile::exists(place));
+}
+
 TEST_F(Adjustments, HazeIsFoundPickedAndMarked) {
     begin(adjust::haze);
     const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::haze, settings()); };

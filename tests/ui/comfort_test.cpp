@@ -27,7 +27,7 @@ protected:
     void TearDown() override { QSettings().clear(); }
 
     void addLight(double exposureEv) {
-        w.session().addCorrection({.startsEverywhere = true}, "new");
+        w.session().addCorrection({.startsEverywhere = true, .parts = {}}, "new");
         w.session().edit("light", [&](const document::Document& d) {
             const document::Id light = w.session().correction()->adjustments[0].id;  // what a new one begins with
             return document::withAdjustment(d, w.session().selectedCorrection(), light,

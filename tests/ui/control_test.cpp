@@ -88,9 +88,10 @@ constexpr base::ParamSpec exposureLike = {.id = "x",
                                           .max = 5,
                                           .step = 0.05,
                                           .decimals = 2,
+                                          .tip = {},
                                           .scale = base::Scale::aboutNeutral};
 constexpr base::ParamSpec uneven = {
-    .id = "y", .label = "Uneven", .min = -20, .max = 100, .neutral = 10, .scale = base::Scale::aboutNeutral};
+    .id = "y", .label = "Uneven", .min = -20, .max = 100, .neutral = 10, .tip = {}, .scale = base::Scale::aboutNeutral};
 
 void dragTrack(ui::SliderTrack& track, int from, int to, int y, Qt::KeyboardModifiers modifiers = {}) {
     QTest::mousePress(&track, Qt::LeftButton, modifiers, QPoint(from, 6));
@@ -122,7 +123,7 @@ TEST(SliderTrack, AScaleAboutTheNeutralValueIsMonotoneAndComesBack) {
 }
 
 TEST(ValueSlider, ADragMovesFromWhereItIsAndShiftMovesATenth) {
-    static constexpr base::ParamSpec spec = {.id = "x", .label = "Contrast", .min = -100, .max = 100};
+    static constexpr base::ParamSpec spec = {.id = "x", .label = "Contrast", .min = -100, .max = 100, .tip = {}};
     ui::ValueSlider slider(spec);
     slider.resize(206, 26);  // 1 px a step
     slider.show();

@@ -395,7 +395,8 @@ TEST_F(Gestures, DigitsAfterADragByHandAreKeysOfTheWindow) {
 }
 
 TEST_F(Gestures, ACellTakesDigitsOncePressedButNotAfterADrag) {
-    static constexpr base::ParamSpec spec = {.id = "of-the-test", .label = "Of the test", .min = -100, .max = 100};
+    static constexpr base::ParamSpec spec = {
+        .id = "of-the-test", .label = "Of the test", .min = -100, .max = 100, .tip = {}};
     ui::DragField field(spec, nullptr);
     field.show();
     field.setFocus();

@@ -36,7 +36,7 @@ protected:
     void TearDown() override { QSettings().clear(); }
 
     void addLight(double exposureEv) {
-        w.session().addCorrection({.startsEverywhere = true}, "new");
+        w.session().addCorrection({.startsEverywhere = true, .parts = {}}, "new");
         setExposure(exposureEv);
     }
     void setExposure(double exposureEv) {

@@ -257,7 +257,6 @@ TEST_F(Parts, GradientLessBrushOverlappedByTonesAndFeathered) {
     w.drag({{320, 60}, {320, 200}, {320, 420}});
     w.key(Qt::Key_1);
     ASSERT_TRUE(w.settle());
-    const auto parts = [&] { return w.session().correction()->mask.parts; };
     w.combinePart(1, mask::Combine::subtract);
     w.drag({{320, 100}, {320, 150}});
     EXPECT_EQ(plate(320, 120), 0) << "painted out of the gradient";
@@ -295,7 +294,7 @@ TEST_F(Parts, StitchAndChangeViewsShowWhatTheySay) {
     w.session().setMaskView(render::MaskView::stitch);
     ASSERT_TRUE(w.settle());
     QTest::mouseMove(&w.canvas(), QPoint(5, 5));
-    const ui::Gesture noGrips = w.session().begin({.hidesGrips = true});  // nothing over the stitches
+    const ui::Gesture noGrips = w.session().begin({.stepName = {}, .hidesGrips = true});  // nothing over the stitches
     const QImage shot = w.canvas().grab().toImage();
     const QColor thread = ui::threadColour(w.session().correction()->threadColour);
     int stitches = 0;

@@ -125,7 +125,7 @@ TEST_F(RepairTask, AnOldPrintIsMendedWholly) {
     press("find-veil");
     EXPECT_GT(w.session().correction()->adjustments.back().settings.values[0], 0);
     // The fade.
-    w.session().addCorrection({.startsEverywhere = true}, "fade");
+    w.session().addCorrection({.startsEverywhere = true, .parts = {}}, "fade");
     ASSERT_TRUE(w.settle());
     set("black-point", "19");
     set("white-point", "85");

@@ -160,8 +160,7 @@ void DocumentJobs::save(const QString& path, std::function<void()> then, const t
 
 void DocumentJobs::saveNow(const QString& path, const std::function<void()>& then, const task::SaveSettings& settings) {
     if (!session_.isOpen()) return end();
-    session_.endGesture();  // what is in hand is part of what is saved
-    const document::DocumentPtr version = session_.document();
+    const document::DocumentPtr version = session_.beginSaving();
     task::SaveSettings how = settings;
     how.renderer = session_.sharedRenderer();
     session_.background().run(

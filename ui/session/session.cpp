@@ -100,6 +100,12 @@ bool Session::isSaved() const {
     return history_->isSaved() && !gestureChanged;
 }
 
+const DocumentPtr& Session::beginSaving() {
+    endGesture();
+    history_->beginSaving();
+    return document();
+}
+
 void Session::markSaved(const DocumentPtr& asWritten, const std::filesystem::path& path, const task::Saved& saved) {
     origin_->documentPath = path;
     origin_->documentStamp = saved.stamp;
@@ -184,13 +190,15 @@ void Session::takeThreadColour(const DocumentPtr& version, Id correction, int th
 
 void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& settings) {
     if (!isOpen() || running_) return;
-    history_->amendAll([&](const DocumentPtr& version) {
+    const auto withIt = [&](const DocumentPtr& version) {
         const Correction* found = findCorrection(*version, correction);
         const AdjustmentUse* use = found ? findAdjustment(*found, adjustment) : nullptr;
         if (!use || !adjust::lacksMeasuring(*use->kind, use->settings)) return version;
         return withAdjustment(*version, correction, adjustment,
                               [&](AdjustmentUse& u) { u.settings.tables = settings.tables; });
-    });
+    };
+    history_->amendAll(withIt);
+    saved_ = withIt(saved_);
     Q_EMIT measured();
     changed();
 }

@@ -56,6 +56,7 @@ public:
     void hold(const std::filesystem::path& file);
     QString name() const;
     bool isSaved() const;
+    const document::DocumentPtr& beginSaving();  // what is to be written; a gesture in hand is part of it
     void markSaved(const document::DocumentPtr& asWritten, const std::filesystem::path& path, const task::Saved& saved);
 
     // Edits. A change is given as a function of the version it is made to, so that a gesture in hand ends first and is

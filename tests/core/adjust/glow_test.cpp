@@ -76,7 +76,9 @@ TEST(Glow, NothingGetsDarkerAndWhatIsFarFromLightStays) {
     for (int y = 0; y < size.height; ++y) {
         for (std::size_t x = 0; x < 121; ++x) {
             ASSERT_GE(out.green.row(y)[x], in.green.row(y)[x]);
-            if (y < 40 || y > 80) ASSERT_EQ(out.green.row(y)[x], in.green.row(y)[x]);
+            if (y < 40 || y > 80) {
+                ASSERT_EQ(out.green.row(y)[x], in.green.row(y)[x]);
+            }
         }
     }
 }
@@ -90,8 +92,12 @@ TEST(Glow, ATonePassesSmoothlyFromNotCountingToCountingInFull) {
         const double added = glowed(flat, settingsOf(100, 6, 40)).red.row(20)[20] - light;
         if (before >= 0) step = std::max(step, std::abs(added - before));
         before = added;
-        if (i == 10) EXPECT_NEAR(added, 0, 1e-6) << "L* 27";
-        if (i == 100) EXPECT_NEAR(added, light, 1e-4) << "L* 76";
+        if (i == 10) {
+            EXPECT_NEAR(added, 0, 1e-6) << "L* 27";
+        }
+        if (i == 100) {
+            EXPECT_NEAR(added, light, 1e-4) << "L* 76";
+        }
     }
     EXPECT_LT(step, 0.03);
 }

@@ -164,7 +164,8 @@ TEST(Grain, LaidOnHasThePowerOfWhatWasMeasuredAtEveryFrequency) {
         for (const double ring : given) all = std::max(all, ring);
         for (std::size_t i = 0; i < given.size(); ++i) {
             if (given[i] < 0.1 * all) continue;  // hardly any there
-            std::printf("size %g ring %zu: %.2f of the strongest, laid on %.2f of it\n", size, i, given[i] / all, made[i] / given[i]);
+            std::printf("size %g ring %zu: %.2f of the strongest, laid on %.2f of it\n", size, i, given[i] / all,
+                        made[i] / given[i]);
             EXPECT_NEAR(made[i] / given[i], 1, 0.25) << "size " << size << ", ring " << i;
         }
     }

@@ -185,8 +185,12 @@ TEST(HueBands, BendNothingAtTheOppositeHue) {
     double before = 0;
     for (double hue = 200; hue <= 340; hue += 0.5) {
         const double out = hslOf(applied(hueBands, settings, colour::rgbFromHsl(hue, 0.6, 0.45))).h;
-        if (hue == 270) EXPECT_NEAR(out, 270, 0.2);
-        if (hue > 200) EXPECT_LT(std::abs(std::remainder(out - before, 360)), 3) << hue;
+        if (hue == 270) {
+            EXPECT_NEAR(out, 270, 0.2);
+        }
+        if (hue > 200) {
+            EXPECT_LT(std::abs(std::remainder(out - before, 360)), 3) << hue;
+        }
         before = out;
     }
 }

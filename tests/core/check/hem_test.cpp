@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "tests/support/edge_scene.h"
+#include "tests/support/mirrored.h"
 
 namespace dimhem::check {
 
@@ -216,6 +217,29 @@ TEST(Crowding, IsTheShareOfEdgePixelsAbout) {
     const image::Plane<float> crowd = crowding(mask);
     EXPECT_EQ(crowd.row(50)[20], 0);
     EXPECT_NEAR(crowd.row(50)[155], 0.5, 0.02) << "every second pixel differs from the one before it";
+}
+
+TEST(Hem, OfAMirroredSceneIsMirrored) {
+    const EdgeScene made = scene();
+    const edge::Guide guide = made.guide();
+    const image::Plane<float> mask = made.movedMatte(4);
+    const double noise = edge::noiseOf(guide.l);
+    const HemBlock there = hemOf(guide, mask, mask, noise);
+    ASSERT_GT(there.spill, 100);
+    for (const tests::Mirror mirror : {tests::Mirror::across, tests::Mirror::upsideDown}) {
+        const image::Plane<float> other = tests::mirrored(mask, mirror);
+        const HemBlock back = hemOf(tests::mirrored(guide, mirror), other, other, noise);
+        EXPECT_NEAR(back.spill, there.spill, 0.01 * there.spill);
+        EXPECT_NEAR(back.shortfall, there.shortfall, 0.01 * there.spill);
+        EXPECT_NEAR(back.edge, there.edge, 0.01 * there.edge);
+        const auto difference = tests::mirrored(back.difference, mirror);
+        int far = 0;
+        for (int y = 0; y < difference.size().height; ++y) {
+            for (std::size_t x = 0; x < static_cast<std::size_t>(difference.size().width); ++x)
+                far += std::abs(difference.row(y)[x] - there.difference.row(y)[x]) > 25;
+        }
+        EXPECT_LE(far, 8);
+    }
 }
 
 }  // namespace dimhem::check

@@ -150,6 +150,25 @@ TEST(History, KnowsWhetherItIsSaved) {
     EXPECT_TRUE(history.isSaved());
 }
 
+TEST(History, WhatIsMeasuredWhileItIsWrittenLeavesItSaved) {
+    History history(someDocument());
+    history.beginSaving();
+    const DocumentPtr written = history.current();
+    history.amendAll([](const DocumentPtr& version) {
+        return withCorrection(*version, version->corrections[0]->id, [](Correction& c) { c.strengthPct = 77; });
+    });
+    history.markSaved(written);
+    EXPECT_TRUE(history.isSaved());
+    // What is done meanwhile is not saved with it, and another version is no more than itself.
+    history.beginSaving();
+    const DocumentPtr second = history.current();
+    history.commit(withNewCorrection(*history.current(), 0).document, "a");
+    history.markSaved(second);
+    EXPECT_FALSE(history.isSaved());
+    history.markSaved(written);
+    EXPECT_FALSE(history.isSaved());
+}
+
 // What is measured in the background is told in every version; it makes none of them unsaved.
 TEST(History, WhatWasSavedIsSavedAfterSomethingIsMeasured) {
     const auto measured = [](const DocumentPtr& version) {

@@ -65,8 +65,9 @@ TEST(Starter, HoldsNothingOfThePhotoItCameFrom) {
         const adjust::Settings neutral = adjust::neutralSettings(*use.kind);
         for (std::size_t i = 0; i < use.kind->tables.size(); ++i) {
             const adjust::TableSpec& table = use.kind->tables[i];
-            if (table.measured || table.ofThisPhoto)
+            if (table.measured || table.ofThisPhoto) {
                 EXPECT_EQ(use.settings.tables[i], neutral.tables[i]) << use.kind->id << " " << table.id;
+            }
         }
         if (use.kind->measure && std::ranges::any_of(use.kind->tables, &adjust::TableSpec::measured)) {
             EXPECT_TRUE(adjust::lacksMeasuring(*use.kind, use.settings)) << use.kind->id;

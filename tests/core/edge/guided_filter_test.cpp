@@ -4,6 +4,8 @@
 
 #include <random>
 
+#include "tests/support/mirrored.h"
+
 namespace dimhem::edge {
 
 namespace {
@@ -127,6 +129,24 @@ TEST(GuidedFilter, LinesDrawACoarsePlaneAlongAFineEdge) {
     const image::Plane<float> out = guiding.linesFor(coarse).over(fine, {0.25, 0.25}, 0.5);
     EXPECT_NEAR(out.row(18)[32], 0, 0.02);
     EXPECT_NEAR(out.row(18)[33], 1, 0.02);
+}
+
+TEST(GuidedFilter, OfMirroredPlanesIsMirrored) {
+    const Guide guide{randomPlane(1), randomPlane(2), randomPlane(3)};
+    const image::Plane<float> plane = randomPlane(4);
+    const image::Plane<float> byColour = guided(guide, plane, 3, 1e-3), byLight = guided(guide.l, plane, 3, 1e-3);
+    for (const tests::Mirror mirror : {tests::Mirror::across, tests::Mirror::upsideDown}) {
+        const Guide other = tests::mirrored(guide, mirror);
+        const image::Plane<float> otherPlane = tests::mirrored(plane, mirror);
+        const image::Plane<float> colour = tests::mirrored(guided(other, otherPlane, 3, 1e-3), mirror),
+                                  light = tests::mirrored(guided(other.l, otherPlane, 3, 1e-3), mirror);
+        for (int y = 0; y < size.height; ++y) {
+            for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
+                ASSERT_NEAR(colour.row(y)[x], byColour.row(y)[x], 2e-4) << x << " " << y;
+                ASSERT_NEAR(light.row(y)[x], byLight.row(y)[x], 2e-5) << x << " " << y;
+            }
+        }
+    }
 }
 
 }  // namespace dimhem::edge

@@ -4,6 +4,7 @@
 
 #include "core/edge/colour_mixture.h"
 #include "tests/support/edge_scene.h"
+#include "tests/support/mirrored.h"
 
 namespace dimhem::edge {
 
@@ -133,6 +134,42 @@ TEST(ColourMixture, IsADensity) {
         }
     }
     EXPECT_NEAR(sum, 1, 0.02);
+}
+
+TEST(Hold, OfAMirroredSceneIsMirrored) {
+    const tests::EdgeScene scene;
+    const Dab dab = dabOn(scene);
+    const image::Plane<float> there = edge::held(dab.guide, dab.core, dab.model, {0.75, dab.noise});
+    for (const tests::Mirror mirror : {tests::Mirror::across, tests::Mirror::upsideDown}) {
+        const image::Plane<float> back =
+            tests::mirrored(edge::held(tests::mirrored(dab.guide, mirror), tests::mirrored(dab.core, mirror), dab.model,
+                                       {0.75, dab.noise}),
+                            mirror);
+        scene.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            ASSERT_NEAR(back.row(y)[i], there.row(y)[i], 1e-4) << x << " " << y;
+        });
+    }
+}
+
+// The core too: whichever side of the centre the edge is on.
+TEST(Hold, TheCoreBesideAMirroredEdgeIsMirrored) {
+    const tests::EdgeScene scene;
+    const Guide guide = denoised(scene.guide(), 0.01);
+    const base::Size size = guide.size();
+    const base::Point centre{155, 90};
+    const image::Plane<std::uint8_t> there = coreOf(guide, centre, 12, 0.01, 20);
+    const image::Plane<std::uint8_t> back = tests::mirrored(
+        coreOf(tests::mirrored(guide, tests::Mirror::across), {size.width - centre.x, centre.y}, 12, 0.01, 20),
+        tests::Mirror::across);
+    int in = 0, differing = 0;
+    scene.forEach([&](int x, int y) {
+        const auto i = static_cast<std::size_t>(x);
+        in += there.row(y)[i];
+        differing += back.row(y)[i] != there.row(y)[i];
+    });
+    EXPECT_GT(in, 50);
+    EXPECT_EQ(differing, 0);
 }
 
 }  // namespace dimhem::edge

@@ -4,12 +4,15 @@
 #include <gtest/gtest.h>
 
 #include "tests/support/edge_scene.h"
+#include "tests/support/mirrored.h"
 
 namespace dimhem::edge {
 
 namespace {
 
 using tests::EdgeScene;
+using tests::Mirror;
+using tests::mirrored;
 
 EdgeScene scene(double softPx, double grain) {
     EdgeScene made;
@@ -76,8 +79,9 @@ TEST(RimCoverage, TurnedInsideOutIsTheOtherPartOfOne) {
     made.forEach([&](int x, int y) {
         const auto i = static_cast<std::size_t>(x);
         EXPECT_NEAR(rim.trust.row(y)[i], turned.trust.row(y)[i], 2e-3) << x << " " << y;
-        if (rim.trust.row(y)[i] > 0)
+        if (rim.trust.row(y)[i] > 0) {
             EXPECT_NEAR(rim.covered.row(y)[i], 1 - turned.covered.row(y)[i], 2e-3) << x << " " << y;
+        }
     });
 }
 
@@ -140,34 +144,22 @@ TEST(RimCoverage, NoiseOnOneSideAloneIsTrustedLess) {
     EXPECT_LT(without, 0.6 * calm);
 }
 
-// Left and right, above and below are alike: a mirrored scene comes to the mirrored outcome.
+// A mirrored scene comes to the mirrored outcome.
 TEST(RimCoverage, OfAMirroredSceneIsMirrored) {
     const EdgeScene made = scene(1.5, 0.03);
     const Guide guide = made.guide();
     const Sides sides = sidesOf(made.matte());
-    const base::Size size = made.size;
-    const auto mirrored = [&](const auto& plane, bool across) {
-        auto out = image::copied(plane);
-        for (int y = 0; y < size.height; ++y) {
-            for (int x = 0; x < size.width; ++x)
-                out.row(y)[static_cast<std::size_t>(x)] = plane.row(
-                    across ? y : size.height - 1 - y)[static_cast<std::size_t>(across ? size.width - 1 - x : x)];
-        }
-        return out;
-    };
     const RimCoverage rim = rimCoverage(guide, sides, distanceToEdge(sides, 15));
-    for (const bool across : {true, false}) {
-        Guide other = made.guide();
-        other.l = mirrored(guide.l, across);
-        other.a = mirrored(guide.a, across);
-        other.b = mirrored(guide.b, across);
-        const Sides otherSides = mirrored(sides, across);
-        const RimCoverage back = rimCoverage(other, otherSides, distanceToEdge(otherSides, 15));
-        const auto covered = mirrored(back.covered, across), trust = mirrored(back.trust, across);
+    for (const Mirror mirror : {Mirror::across, Mirror::upsideDown}) {
+        const Sides otherSides = mirrored(sides, mirror);
+        const RimCoverage back = rimCoverage(mirrored(guide, mirror), otherSides, distanceToEdge(otherSides, 15));
+        const auto covered = mirrored(back.covered, mirror), trust = mirrored(back.trust, mirror);
         made.forEach([&](int x, int y) {
             const auto i = static_cast<std::size_t>(x);
             ASSERT_NEAR(trust.row(y)[i], rim.trust.row(y)[i], 2e-3) << x << " " << y;
-            if (rim.trust.row(y)[i] > 0.01f) ASSERT_NEAR(covered.row(y)[i], rim.covered.row(y)[i], 2e-3);
+            if (rim.trust.row(y)[i] > 0.01f) {
+                ASSERT_NEAR(covered.row(y)[i], rim.covered.row(y)[i], 2e-3);
+            }
         });
     }
 }

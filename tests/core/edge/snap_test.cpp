@@ -10,6 +10,7 @@
 #include "core/edge/matte.h"
 #include "core/edge/sides.h"
 #include "tests/support/edge_scene.h"
+#include "tests/support/mirrored.h"
 
 namespace dimhem::edge {
 
@@ -131,8 +132,9 @@ TEST(Snap, MovesNoFartherThanAsked) {
         const image::Plane<float> distance = distanceToEdge(sidesOf(before), 40);
         scene.forEach([&](int x, int y) {
             const auto i = static_cast<std::size_t>(x);
-            if (double{distance.row(y)[i]} > most + 2)
+            if (double{distance.row(y)[i]} > most + 2) {
                 EXPECT_EQ(after.row(y)[i] > 0.5f, before.row(y)[i] > 0.5f) << x << ", " << y << " at " << most;
+            }
         });
     }
 }
@@ -235,6 +237,30 @@ TEST(ColourCut, NearnessTellsApartWhatAnEdgeParts) {
     EXPECT_GT(near.row(110)[70], 2);
     EXPECT_LT(near.row(110)[180], -2);
     EXPECT_NEAR(near.row(10)[125], 0, 0.5) << "the ground is as far from both";
+}
+
+// Where the best cut is not the only one, either may be taken: of a few pixels that is borne.
+TEST(Snap, OfAMirroredSceneIsMirrored) {
+    EdgeScene scene;
+    scene.grain = 0.03;
+    const Guide guide = scene.guide();
+    const double noise = noiseOf(guide.l);
+    const image::Plane<float> mask = scene.movedMatte(5), there = snapped(guide, mask, 8, noise);
+    for (const tests::Mirror mirror : {tests::Mirror::across, tests::Mirror::upsideDown}) {
+        const image::Plane<float> back =
+            tests::mirrored(snapped(tests::mirrored(guide, mirror), tests::mirrored(mask, mirror), 8, noise), mirror);
+        double off = 0, all = 0;
+        int far = 0;
+        scene.forEach([&](int x, int y) {
+            const auto i = static_cast<std::size_t>(x);
+            const double by = std::abs(double{back.row(y)[i]} - double{there.row(y)[i]});
+            off += by;
+            far += by > 0.25;
+            all += double{there.row(y)[i]};
+        });
+        EXPECT_LT(off / all, 0.001);
+        EXPECT_LE(far, 8);
+    }
 }
 
 }  // namespace dimhem::edge

@@ -119,7 +119,9 @@ TEST(SolvedMatte, WhatIsKnownStaysAndNothingKnownChangesNothing) {
     const Plane<float> made = solvedMatte(mixed(ramp, 0.01), {0, 0}, soft, middle, base::rectOf(size));
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
-            if (!middle.view().at(x, y)) EXPECT_EQ(made.view().at(x, y), soft.view().at(x, y));
+            if (!middle.view().at(x, y)) {
+                EXPECT_EQ(made.view().at(x, y), soft.view().at(x, y));
+            }
         }
     }
     const auto everything = zoneOf([](int, int) { return true; });

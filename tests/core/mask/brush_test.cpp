@@ -262,7 +262,8 @@ TEST(Stroke, WrongJsonIsRefusedWithASentence) {
 
 // However finely a hand's way comes in, the dabs lie where they would lie on the straight way as a whole.
 TEST(BrushMask, AStraightStrokeInPiecesIsThatOfTwoPoints) {
-    for (const auto& [from, to] : {std::pair{base::Point{20, 75}, base::Point{183.7, 75}}, {{30, 20}, {120.3, 140.9}}}) {
+    for (const auto& [from, to] :
+         {std::pair{base::Point{20, 75}, base::Point{183.7, 75}}, {{30, 20}, {120.3, 140.9}}}) {
         for (const double sizePx : {8.0, 40.0, 90.0}) {
             for (const double spacing : {3.0, 5.0, 25.0, 60.0}) {
                 BrushSettings brush = brushOf(sizePx, 60, 80);

@@ -368,8 +368,9 @@ TEST(HeldStrokes, AFaintOneOnWhatIsBesideLendsNothingToAFullOne) {
                                                                      Stroke::through(holding(40), within)->finished()});
     const image::Plane<float> out = Look(made).plane(maskOf(both));
     made.forEach([&](int x, int y) {
-        if (made.outside(x + 0.5, y + 0.5) > 2)
+        if (made.outside(x + 0.5, y + 0.5) > 2) {
             EXPECT_LT(out.row(y)[static_cast<std::size_t>(x)], 0.21f) << x << " " << y;
+        }
     });
     EXPECT_GT(out.row(180)[300], 0.95f);
 }
@@ -498,8 +499,9 @@ TEST(SnappedOutline, GoesNoFartherThanAsked) {
         const image::Plane<float> distance = edge::distanceToEdge(edge::sidesOf(drawn), 60);
         made.forEach([&](int x, int y) {
             const auto i = static_cast<std::size_t>(x);
-            if (double{distance.row(y)[i]} > 1.3 * snap + 2.5)
+            if (double{distance.row(y)[i]} > 1.3 * snap + 2.5) {
                 EXPECT_EQ(snapped.row(y)[i] > 0.5f, drawn.row(y)[i] > 0.5f) << x << ", " << y << " at " << snap;
+            }
         });
     }
 }

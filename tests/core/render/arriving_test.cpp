@@ -137,7 +137,7 @@ TEST(Arriving, WhatHangsTogetherIsNewWhenAnEarlierCorrectionCutsIt) {
     std::memset(photo.samples.row(0), 128, photo.samples.bytes());
     const auto source = sourceOf(std::move(photo));
     const Renderer renderer(source, std::make_shared<TileCache>());
-    const auto rightSide = [&](const Renderer& by, const std::string& y) {
+    const auto rightSide = [&](const std::string& y) {
         const auto document = tests::documentOf(
             R"([{"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 8, "softness": 0, "points": [[300, -20], [300, )" +
             y + R"(]]}]}]}, "adjustments": [{"kind": "light", "exposure": -5}]},
@@ -147,8 +147,8 @@ TEST(Arriving, WhatHangsTogetherIsNewWhenAnEarlierCorrectionCutsIt) {
             ->copy({40, 40})
             .row(20)[20];
     };
-    EXPECT_GT(rightSide(renderer, "300"), 0) << "it goes round the end of the stroke";
-    EXPECT_EQ(rightSide(renderer, "420"), 0) << "the stroke goes right across";
+    EXPECT_GT(rightSide("300"), 0) << "it goes round the end of the stroke";
+    EXPECT_EQ(rightSide("420"), 0) << "the stroke goes right across";
 }
 
 TEST(Arriving, ABackdropLargerThanTheCacheIsMadeOnce) {

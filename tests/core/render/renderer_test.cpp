@@ -132,7 +132,9 @@ TEST(Renderer, ACacheThatHasSeenAllVersionsShowsEachAsAFreshOne) {
             image::EncodedPlanes picture = assembled(used, versions[i], 0, 128, {});
             const Renderer fresh = freshRenderer(source);
             EXPECT_TRUE(sameBits(picture, assembled(fresh, versions[i], 0, 128, {}))) << i << ", round " << round;
-            if (round == 0 && i > 0) EXPECT_FALSE(sameBits(picture, seen[0])) << i << " changes nothing";
+            if (round == 0 && i > 0) {
+                EXPECT_FALSE(sameBits(picture, seen[0])) << i << " changes nothing";
+            }
             if (round == 0) seen.push_back(std::move(picture));
         }
     }

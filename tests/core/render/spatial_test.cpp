@@ -250,7 +250,9 @@ TEST(ByCoverage, AVeilIsTakenOffByItsDensity) {
             const double p = colour::linearFromEncoded(double{was.red.row(y)[x]});
             const double expected = colour::encodedFromLinear((p - w * 0.8) / (1 - w));
             ASSERT_NEAR(double{out.red.row(y)[x]}, expected, 2e-5) << x << " " << y;
-            if (w == 0) ASSERT_EQ(out.red.row(y)[x], was.red.row(y)[x]);
+            if (w == 0) {
+                ASSERT_EQ(out.red.row(y)[x], was.red.row(y)[x]);
+            }
             partly += w > 0 && w < 0.5;
         }
     }

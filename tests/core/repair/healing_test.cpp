@@ -44,8 +44,8 @@ TEST(Healing, AgreesWithOpenCvsSeamlessCloneOverARectangle) {
         fillMembrane(planes, hole);
         for (int y = place.y0 + within; y < place.y1 - within; ++y) {
             for (int x = place.x0 + within; x < place.x1 - within; ++x) {
-                const double healed = double{source.at<cv::Vec3b>(y, x)[c]} + double{tone.view().at(x, y)};
-                const double off = std::abs(std::clamp(healed, 0.0, 255.0) - double{out.at<cv::Vec3b>(y, x)[c]});
+                const double healed = 1.0 * source.at<cv::Vec3b>(y, x)[c] + double{tone.view().at(x, y)};
+                const double off = std::abs(std::clamp(healed, 0.0, 255.0) - 1.0 * out.at<cv::Vec3b>(y, x)[c]);
                 worst = std::max(worst, off);
                 sum += off;
                 count += 1;

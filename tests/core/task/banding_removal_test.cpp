@@ -177,8 +177,12 @@ TEST(BandingOfAPhoto, ExportsOfEightBitsAreDithered) {
             }
         }
         EXPECT_LT(std::abs(sum / count), 0.1);
-        if (type == image::SampleType::u8) EXPECT_GT(most, 0.6) << "rounding alone is at most half a level";
-        if (type == image::SampleType::u16) EXPECT_LT(most, 0.003);
+        if (type == image::SampleType::u8) {
+            EXPECT_GT(most, 0.6) << "rounding alone is at most half a level";
+        }
+        if (type == image::SampleType::u16) {
+            EXPECT_LT(most, 0.003);
+        }
     }
 }
 

@@ -174,7 +174,9 @@ TEST_F(NeverWritten, APackedPhotoIsTheOneTheDocumentWasMadeOn) {
 
 // A film, or a disk's image: known by its first bytes, never read whole.
 TEST_F(NeverWritten, AFileOfAnotherKindIsRefusedByItsFirstBytes) {
-    tests::written(folder / "film.bin", std::string("\0\0\0\x18ftypmp42", 12));
+    tests::written(folder / "film.bin", std::string("\0\0\0\x18"
+                                                    "ftypmp42",
+                                                    12));
     fs::resize_file(folder / "film.bin", std::uintmax_t{3} << 30);  // sparse: it takes no room on the disk
     base::Result<Opened> refused;
     const double megabytes = tests::memoryTaken([&] { refused = open(folder / "film.bin"); });
