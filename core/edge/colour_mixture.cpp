@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t mostParts = 5;
 constexpr int rounds = 8;
-constexpr double leastSpread = 3e-5;
+constexpr double leastOfMixture = 3e-5;
 using Sample = ColourMixture::Sample;
 
 double squaredDistance(const Colour& a, const std::array<double, 3>& b) {
@@ -103,7 +103,7 @@ ColourMixture::ColourMixture(const std::vector<Sample>& samples, double noise) {
         for (std::size_t i = 0, k = 0; i < 3; ++i) {
             for (std::size_t j = i; j < 3; ++j, ++k) {
                 v[k] = m.square[k] / m.weight - part.mean[i] * part.mean[j];
-                if (i == j) v[k] = std::max(v[k], 0.0) + leastSpread + noise * noise;
+                if (i == j) v[k] = std::max(v[k], 0.0) + leastOfMixture + noise * noise;
             }
         }
         const double i0 = v[3] * v[5] - v[4] * v[4], i1 = v[2] * v[4] - v[1] * v[5], i2 = v[1] * v[4] - v[2] * v[3];

@@ -13,7 +13,7 @@ namespace dimhem::edge {
 namespace {
 
 constexpr int closingPx = 7, radius = 16;  // of the closing and of the guided filter, either side
-constexpr double flatLight = 1e-5;           // variance of linear light
+constexpr double flatLight = 1e-5;         // variance of linear light
 constexpr float leastBound = 0.02f;
 
 float boundOf(float r, float g, float b, const float (&air)[3], const float (&scale)[3]) {

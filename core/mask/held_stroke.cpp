@@ -187,7 +187,8 @@ image::Plane<float> readField(const Field& field, const base::Rect& rect) {
         const base::Rect both = base::intersected(place, rect);
         for (int y = both.y0; y < both.y1; ++y) {
             for (int x = both.x0; x < both.x1; ++x) {
-                const int v = tile ? tile->value[static_cast<std::size_t>((y - place.y0) * heldTilePx + x - place.x0)] : 0;
+                const int v =
+                    tile ? tile->value[static_cast<std::size_t>((y - place.y0) * heldTilePx + x - place.x0)] : 0;
                 out.row(y - rect.y0)[x - rect.x0] = v == 0 ? -1.0f : static_cast<float>(v - 1) / 254;
             }
         }

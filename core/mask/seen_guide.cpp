@@ -9,8 +9,8 @@ namespace dimhem::mask {
 
 namespace {
 
-constexpr int guideTilePx = 64;      // small, so that a stroke that goes on never waits for many at once
-constexpr int smoothReach = 4;  // of the filter that takes the noise away
+constexpr int guideTilePx = 64;  // small, so that a stroke that goes on never waits for many at once
+constexpr int smoothReach = 4;   // of the filter that takes the noise away
 
 void copyShared(const edge::Guide& from, const base::Rect& fromRect, edge::Guide& to, const base::Rect& toRect) {
     image::copyShared(from.l, fromRect, to.l, toRect);

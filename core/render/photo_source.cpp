@@ -123,7 +123,8 @@ bool PhotoSource::buildLevels(const base::Workers& workers, const base::CancelTo
 
 void PhotoSource::buildBlock(int blockX, int blockY) {
     const base::Rect rect = base::intersected(
-        {blockX * coarsestPx, blockY * coarsestPx, (blockX + 1) * coarsestPx, (blockY + 1) * coarsestPx}, base::rectOf(size()));
+        {blockX * coarsestPx, blockY * coarsestPx, (blockX + 1) * coarsestPx, (blockY + 1) * coarsestPx},
+        base::rectOf(size()));
     const bool hasAlpha = photo_->samples.hasAlpha();
     image::EncodedPlanes colour(rect.size());
     image::Plane<float> alpha = hasAlpha ? image::Plane<float>(rect.size()) : image::Plane<float>();

@@ -10,7 +10,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double twicePx = 3;  // two clicks no further apart are a double click
+constexpr double twicePx = 3;   // two clicks no further apart are a double click
 constexpr double withinPx = 6;  // on screen: how far off the wire a hand clicks
 
 }  // namespace
