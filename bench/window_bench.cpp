@@ -118,6 +118,7 @@ int main(int argc, char** argv) {
     TimedApplication application(argc, argv);
     const QTemporaryDir folder;
     qputenv("XDG_STATE_HOME", folder.filePath("state").toUtf8());
+    qputenv("XDG_CACHE_HOME", folder.filePath("cache").toUtf8());
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder.path());
     ui::applyTheme(application);
     const std::string photo = folder.filePath("photo.jpg").toStdString();

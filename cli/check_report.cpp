@@ -119,7 +119,7 @@ ordered_json notesJson(const render::Renderer& renderer, const document::Documen
 
 base::Result<std::string> checkReport(const task::Opened& opened, std::optional<document::Id> only, bool asJson,
                                       const base::CancelToken& stopped) {
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+    const render::Renderer renderer = task::rendererOf(opened);
     ordered_json all = ordered_json::array();
     std::string text;
     std::vector<task::Note> notes;

@@ -18,6 +18,7 @@
 #include "core/image/limits.h"
 #include "core/io/file_lock.h"
 #include "core/task/export.h"
+#include "core/task/found_place.h"
 #include "core/task/measure_place.h"
 #include "core/task/open.h"
 #include "core/task/save.h"
@@ -106,7 +107,7 @@ base::Result<task::Opened> openInput(const Arguments& arguments, std::ostream& e
                                      task::Unstated unstated = task::Unstated::measured) {
     const auto instead = arguments.find("--photo");
     auto opened = task::open(arguments.input(), instead ? std::optional<std::filesystem::path>(*instead) : std::nullopt,
-                             {}, {stopped, {}, nullptr}, unstated);
+                             {}, {stopped, {}, nullptr, task::foundFolder()}, unstated);
     if (opened && !opened->warning.empty()) err << "hem: " << opened->warning << "\n";
     return opened;
 }
@@ -208,7 +209,7 @@ int measure(const Arguments& arguments, const base::CancelToken& stopped, std::o
         err << "hem: The correction \"" << name << "\" has no adjustment of the kind \"" << kind << "\".\n";
         return 1;
     }
-    const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
+    const render::Renderer renderer = task::rendererOf(*opened);
     const auto version = task::withMeasured(renderer, opened->document, correction->id, use->id, from, stopped);
     if (!version) return failed(version.error(), err);
     const document::AdjustmentUse* now =
@@ -285,7 +286,7 @@ int neutral(const Arguments& arguments, const base::CancelToken& stopped, std::o
     // As a last correction would do it.
     const auto last = document::withNewCorrection(*opened->document, opened->document->corrections.size());
     const auto balance = document::withNewAdjustment(*last.document, last.id, adjust::whiteBalance);
-    const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
+    const render::Renderer renderer = task::rendererOf(*opened);
     const auto version = task::withMeasured(renderer, balance.document, last.id, balance.id, from, stopped);
     if (!version) return failed(version.error(), err);
     const auto* use = document::findAdjustment(*document::findCorrection(**version, last.id), balance.id);

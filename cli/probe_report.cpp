@@ -62,14 +62,14 @@ task::ProbeColour colourOf(const task::Colours& colours) {
 }  // namespace
 
 base::Result<std::string> probeReport(const task::Opened& opened, const document::Probe& probe, bool asJson) {
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+    const render::Renderer renderer = task::rendererOf(opened);
     const auto reading = task::readProbe(renderer, opened.document, probe);
     if (!reading) return base::fail(base::ErrorCode::invalidValue, "", "That place lies outside the photo.");
     return report(*reading, asJson);
 }
 
 base::Result<std::string> maskReport(const task::Opened& opened, document::Id correction, bool asJson) {
-    const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+    const render::Renderer renderer = task::rendererOf(opened);
     const auto colours = task::maskedColours(renderer, opened.document, correction);
     if (!colours) return base::fail(base::ErrorCode::invalidValue, "", "The mask covers nothing.");
     const task::ProbeColour before = colourOf(colours->before), after = colourOf(colours->after);

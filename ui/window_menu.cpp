@@ -85,7 +85,7 @@ void MainWindow::about() {
 }
 
 void MainWindow::preferences() {
-    auto* dialog = new PreferencesDialog(journal_.folder(), this);
+    auto* dialog = new PreferencesDialog(journal_.folder(), session_.found(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &PreferencesDialog::surroundChanged, this, &MainWindow::showSurround);
     connect(dialog, &PreferencesDialog::ceilingChanged, this,

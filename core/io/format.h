@@ -17,6 +17,7 @@
 
 #include "core/base/cancel.h"
 #include "core/base/error.h"
+#include "core/base/found_store.h"
 #include "core/base/memory_ceiling.h"
 #include "core/image/photo.h"
 #include "core/io/file_bytes.h"
@@ -32,6 +33,7 @@ struct Reading {
     base::CancelToken cancel;
     std::function<void(double part)> progress;       // 0..1; may be null
     std::shared_ptr<base::MemoryCeiling> ceiling{};  // null: none
+    std::shared_ptr<base::FoundStore> found{};       // of what masks find; null: nothing is kept
 
     // Says how far it is; false: stop, and give back stopped().
     bool goOn(double part) const;

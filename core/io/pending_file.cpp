@@ -135,7 +135,7 @@ Result<void> PendingFile::write(std::span<const std::uint8_t> bytes) {
 Result<void> PendingFile::close() {
     if (!stream_) return {};
     errno = 0;
-    if (std::ferror(stream()) || std::fflush(stream()) != 0 || ::fsync(::fileno(stream())) != 0) {
+    if (std::ferror(stream()) || std::fflush(stream()) != 0 || (rules_.lasting && ::fsync(::fileno(stream())) != 0)) {
         const int reason = errno;
         stream_.reset();
         return failure(reason ? reason : EIO);
@@ -150,7 +150,7 @@ Result<void> PendingFile::commit() {
     if (const auto end = writableTarget(asked_, rules_); !end) return tl::unexpected(end.error());
     if (::rename(temporary_.c_str(), target_.c_str()) != 0) return failure(errno);
     removeTemporary();  // of which the lock alone is left
-    syncFolder(folderOf(target_));
+    if (rules_.lasting) syncFolder(folderOf(target_));
     return {};
 }
 

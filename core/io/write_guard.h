@@ -23,8 +23,9 @@ struct KeptFile {
 };
 
 struct WriteRules {
-    std::vector<KeptFile> keep;
+    std::vector<KeptFile> keep = {};
     bool replaceReadOnly = false;  // the person was asked
+    bool lasting = true;           // on the disk itself once it is there; not needed of what can be made again
 };
 
 // The file itself at the end of all links, whether or not it is there yet. Errors: it is a kept file, a folder, a

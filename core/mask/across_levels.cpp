@@ -9,6 +9,7 @@
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/beyond_photo.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -136,7 +137,7 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
 
 CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {
     const base::ContentKey key = keyOf(block).add("across levels").add(wanted).add(refinedKey(found, block)).key();
-    return madeOnce<Coverage>(
+    return keptOnce<Coverage>(
         context, key, [&] { return solvedBlock(found, block, wanted, context); },
         [](const Coverage& coverage) { return coverage.bytes(); });
 }

@@ -7,6 +7,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/bilinear.h"
 #include "core/mask/brush.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/painted.h"
 #include "core/repair/carried.h"
 #include "core/repair/found_source.h"
@@ -382,7 +383,7 @@ std::optional<base::Point> Brought::offsetOf(const Bringing& one) {
         return other.offsetOf(other.all_.back());
     }
     const base::ContentKey key = base::KeyBuilder().add("found source").add(keyOf(one)).key();
-    const auto found = madeOnce<std::optional<base::Point>>(
+    const auto found = keptOnce<std::optional<base::Point>>(
         context_, key,
         [&] {
             const base::Rect rect =

@@ -3,10 +3,12 @@
 // An area is a rectangle in pixels of a level (image/tiles.h). Coverage is immutable once made and shared.
 #pragma once
 
+#include <chrono>
 #include <cstdint>
 #include <functional>
 #include <memory>
 #include <optional>
+#include <vector>
 
 #include "core/base/content_key.h"
 #include "core/image/plane.h"
@@ -38,6 +40,7 @@ public:
     bool isConstant() const { return constant_.has_value(); }
     bool isEmpty() const { return constant_ == std::uint16_t{0}; }
     std::uint16_t value() const { return *constant_; }                      // where constant
+    const image::Plane<std::uint16_t>& plane() const { return plane_; }     // where not
     const std::uint16_t* row(int y) const { return plane_.row(y).data(); }  // where not; y counts from the area's top
     std::size_t bytes() const { return sizeof *this + (isConstant() ? 0 : plane_.bytes()); }
 
@@ -85,6 +88,12 @@ public:
         std::size_t bytes = 0;
     };
     virtual std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) = 0;
+
+    // What was found in another session, or by another program, as bytes (kept_once.h); nothing where none is kept.
+    virtual std::optional<std::vector<std::byte>> findFound(const base::ContentKey& /*key*/) { return std::nullopt; }
+    // `packed` is asked for where what took so long is worth keeping.
+    virtual void keepFound(const base::ContentKey& /*key*/, std::chrono::nanoseconds /*took*/,
+                           const std::function<std::vector<std::byte>()>& /*packed*/) {}
 };
 
 // once() for a value of type T; `make` returns a shared_ptr<const T>, `bytes` tells its size.

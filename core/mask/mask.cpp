@@ -6,6 +6,7 @@
 #include "core/edge/snap.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 #include "core/mask/solved_zone.h"
 
@@ -235,7 +236,7 @@ base::ContentKey snappedKey(const Mask& mask, const Area& block, Context& contex
 }
 
 CoveragePtr snappedBlock(const Mask& mask, const Area& block, Context& context) {
-    return madeOnce<Coverage>(
+    return keptOnce<Coverage>(
         context, snappedKey(mask, block, context),
         [&]() -> CoveragePtr {
             const Area wide = snapArea(mask.refine, block);

@@ -12,6 +12,7 @@
 #include "core/kernel/gaussian.h"
 #include "core/mask/across_levels.h"
 #include "core/mask/blur_plan.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -21,6 +22,22 @@ struct Snapped {
     base::Rect rect;
     edge::Sides sides;
     bool refused = false;  // most of it would have been lost: it stayed as drawn
+};
+
+template <>
+struct Packing<Snapped> {
+    static void pack(const Snapped& snapped, base::Packer& to) {
+        to.add(snapped.rect).add(snapped.refused);
+        Packing<edge::Sides>::pack(snapped.sides, to);
+    }
+    static std::optional<Snapped> unpack(base::Unpacker& from) {
+        Snapped snapped;
+        if (!from.read(snapped.rect) || !from.read(snapped.refused)) return std::nullopt;
+        auto sides = Packing<edge::Sides>::unpack(from);
+        if (!sides) return std::nullopt;
+        snapped.sides = std::move(*sides);
+        return snapped;
+    }
 };
 
 namespace {
@@ -220,7 +237,7 @@ base::ContentKey Outline::snappedKey(Context& context) const {
 }
 
 std::shared_ptr<const Snapped> Outline::cut(Context& context) const {
-    return madeOnce<Snapped>(
+    return keptOnce<Snapped>(
         context, snappedKey(context), [&] { return snapTo(course_.line, snapPx_, levelFor(snapPx_), context); },
         [](const Snapped& s) { return s.sides.bytes(); });
 }

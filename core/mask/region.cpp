@@ -9,6 +9,7 @@
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
 #include "core/mask/across_levels.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -40,7 +41,7 @@ image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Si
     return sure;
 }
 
-edge::GrownRegion foundRegion(const Region& region, int level, Context& context) {
+edge::GrownRegion grownFrom(const Region& region, int level, Context& context) {
     const base::Size size = image::levelSize(context.photoSize(), level);
     const double noise = noiseAt(level, context);
     const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
@@ -121,24 +122,40 @@ base::ContentKey Region::keyOn(const Area& area, Context& context) const {
     return keyOf(area).add(ownKey(context)).key();
 }
 
-struct Region::Grown {
+struct FoundRegion {
     edge::GrownRegion region;
     int level = 0;
 };
 
-std::shared_ptr<const Region::Grown> Region::grown(Context& context) const {
+template <>
+struct Packing<FoundRegion> {
+    static void pack(const FoundRegion& grown, base::Packer& to) {
+        to.add(grown.level).addMany(std::span<const edge::UnsurePlace>(grown.region.unsure));
+        Packing<edge::Sides>::pack(grown.region.sides, to);
+    }
+    static std::optional<FoundRegion> unpack(base::Unpacker& from) {
+        FoundRegion grown;
+        if (!from.read(grown.level) || !from.readMany(grown.region.unsure)) return std::nullopt;
+        auto sides = Packing<edge::Sides>::unpack(from);
+        if (!sides) return std::nullopt;
+        grown.region.sides = std::move(*sides);
+        return grown;
+    }
+};
+
+std::shared_ptr<const FoundRegion> Region::found(Context& context) const {
     const int level = image::levelOfAtMost(context.photoSize(), mostPixels);
-    return madeOnce<Grown>(
+    return keptOnce<FoundRegion>(
         context, ownKey(context),
         [&] {
-            return std::make_shared<Grown>(Grown{foundRegion(*this, level, context), level});
+            return std::make_shared<FoundRegion>(FoundRegion{grownFrom(*this, level, context), level});
         },
-        [](const Grown& g) { return sizeof g + g.region.sides.bytes(); });
+        [](const FoundRegion& g) { return sizeof g + g.region.sides.bytes(); });
 }
 
 std::vector<Region::UnsurePlace> Region::unsurePlaces(Context& context) const {
     if (!adds(drags_)) return {};
-    const std::shared_ptr<const Grown> grown = this->grown(context);
+    const std::shared_ptr<const FoundRegion> grown = this->found(context);
     const double scale = 1 << grown->level;
     std::vector<UnsurePlace> places;
     for (const edge::UnsurePlace& p : grown->region.unsure)
@@ -148,7 +165,7 @@ std::vector<Region::UnsurePlace> Region::unsurePlaces(Context& context) const {
 
 CoveragePtr Region::render(const Area& area, Context& context) const {
     if (!adds(drags_)) return std::make_shared<Coverage>(std::uint16_t{0});
-    const std::shared_ptr<const Grown> grown = this->grown(context);
+    const std::shared_ptr<const FoundRegion> grown = this->found(context);
     const edge::Sides& sides = grown->region.sides;
     const base::Size size = sides.size();
     Found found;

@@ -20,6 +20,8 @@ struct RegionDrag {
     bool removes = false;
 };
 
+struct FoundRegion;
+
 class Region final : public Shape {
 public:
     // Without a drag that adds it covers nothing.
@@ -44,8 +46,7 @@ public:
     std::size_t weight() const override;
 
 private:
-    struct Grown;
-    std::shared_ptr<const Grown> grown(Context& context) const;
+    std::shared_ptr<const FoundRegion> found(Context& context) const;
     base::ContentKey ownKey(Context& context) const;
 
     std::vector<RegionDrag> drags_;

@@ -9,6 +9,7 @@
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/brush.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -66,7 +67,7 @@ public:
 private:
     Area whole() const { return {base::rectOf(image::levelSize(context_.photoSize(), level_)), level_}; }
     std::shared_ptr<const Flags> found() const {
-        return madeOnce<Flags>(
+        return keptOnce<Flags>(
             context_, key_,
             [&] {
                 image::EncodedPlanes picture(whole().rect.size());
@@ -148,7 +149,7 @@ base::ContentKey blockKey(const Zone& zone, const MaskBefore& before, const Area
 
 std::shared_ptr<const Coverage> solvedBlock(const Zone& zone, const MaskBefore& before, const Area& block,
                                             Context& context) {
-    return madeOnce<Coverage>(
+    return keptOnce<Coverage>(
         context, blockKey(zone, before, block, context),
         [&]() -> CoveragePtr {
             const Area wide = wideOf(block);

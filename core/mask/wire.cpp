@@ -12,6 +12,7 @@
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
+#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -36,6 +37,19 @@ struct Span {
     double blur = 0.6;
     std::size_t bytes() const { return sizeof *this + nodes.size() * sizeof(Node); }
 };
+
+}  // namespace
+
+template <>
+struct Packing<Span> {
+    static void pack(const Span& span, base::Packer& to) { to.add(span.blur).addMany(std::span(span.nodes)); }
+    static std::optional<Span> unpack(base::Unpacker& from) {
+        Span span;
+        return from.read(span.blur) && from.readMany(span.nodes) ? std::optional(std::move(span)) : std::nullopt;
+    }
+};
+
+namespace {
 
 double lengthOf(base::Point way) {
     return std::hypot(way.x, way.y);
@@ -112,7 +126,7 @@ std::shared_ptr<const Span> spanOf(base::Point from, base::Point to, const edge:
     base::KeyBuilder key;
     key.add("wire span").add(from.x).add(from.y).add(to.x).add(to.y).add(ends.first).add(ends.last);
     key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
-    return madeOnce<Span>(
+    return keptOnce<Span>(
         context, key.key(), [&] { return std::make_shared<Span>(followed(from, to, ends, context)); },
         [](const Span& span) { return span.bytes(); });
 }

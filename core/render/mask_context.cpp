@@ -46,6 +46,14 @@ public:
         return renderer_.cache_->once(key, make, sequence_.cancel());
     }
 
+    std::optional<std::vector<std::byte>> findFound(const base::ContentKey& key) override {
+        return renderer_.cache_->findFound(key);
+    }
+    void keepFound(const base::ContentKey& key, std::chrono::nanoseconds took,
+                   const std::function<std::vector<std::byte>()>& packed) override {
+        renderer_.cache_->keepFound(key, took, packed);
+    }
+
     std::optional<base::ContentKey> rememberedKey(const base::ContentKey& question) override {
         return sequence_.knownKey(ofThis(question));
     }

@@ -16,8 +16,10 @@ base::ContentKey ofKind(std::uint64_t kind, const base::ContentKey& key) {
 
 }  // namespace
 
-TileCache::TileCache(std::size_t budgetBytes, std::shared_ptr<base::MemoryCeiling> ceiling)
+TileCache::TileCache(std::size_t budgetBytes, std::shared_ptr<base::MemoryCeiling> ceiling,
+                     std::shared_ptr<base::FoundStore> found)
     : budget_(budgetBytes),
+      found_(std::move(found)),
       ceiling_(std::move(ceiling)),
       giver_(ceiling_ ? ceiling_->whenShort([this] { giveUpAll(); }) : nullptr) {}
 
@@ -186,6 +188,15 @@ std::shared_ptr<const void> TileCache::once(const base::ContentKey& key, const s
     }
     promise.set_value(made.value);
     return made.value;
+}
+
+std::optional<std::vector<std::byte>> TileCache::findFound(const base::ContentKey& key) {
+    return found_ ? found_->read(key) : std::nullopt;
+}
+
+void TileCache::keepFound(const base::ContentKey& key, std::chrono::nanoseconds took,
+                          const std::function<std::vector<std::byte>()>& packed) {
+    if (found_ && found_->wants(took)) found_->write(key, packed());
 }
 
 std::shared_ptr<const StagePicture> TileCache::findPicture(const base::ContentKey& key) {

@@ -12,6 +12,7 @@
 #include <unordered_map>
 
 #include "core/base/cancel.h"
+#include "core/base/found_store.h"
 #include "core/base/memory_ceiling.h"
 #include "core/image/plane.h"
 #include "core/mask/coverage.h"
@@ -25,7 +26,9 @@ class TileCache final : public mask::CoverageStore {
 public:
     static constexpr std::size_t defaultBudget = std::size_t{256} << 20;
     // Keeping throws base::CeilingReached where the program's memory, `ceiling`, is at its end; null: none.
-    explicit TileCache(std::size_t budgetBytes = defaultBudget, std::shared_ptr<base::MemoryCeiling> ceiling = nullptr);
+    // `found` keeps what took long to find beyond this cache; null: nothing does.
+    explicit TileCache(std::size_t budgetBytes = defaultBudget, std::shared_ptr<base::MemoryCeiling> ceiling = nullptr,
+                       std::shared_ptr<base::FoundStore> found = nullptr);
 
     mask::CoveragePtr find(const base::ContentKey& key) override;
     void keep(const base::ContentKey& key, mask::CoveragePtr coverage) override;
@@ -43,6 +46,10 @@ public:
     std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) override {
         return once(key, make, {});
     }
+
+    std::optional<std::vector<std::byte>> findFound(const base::ContentKey& key) override;
+    void keepFound(const base::ContentKey& key, std::chrono::nanoseconds took,
+                   const std::function<std::vector<std::byte>()>& packed) override;
 
     std::shared_ptr<const StagePicture> findPicture(const base::ContentKey& key);
     void keepPicture(const base::ContentKey& key, std::shared_ptr<const StagePicture> picture);
@@ -93,6 +100,7 @@ private:
     std::mutex makingMutex_;
     std::unordered_map<base::ContentKey, std::shared_future<std::shared_ptr<const void>>> making_;
 
+    const std::shared_ptr<base::FoundStore> found_;
     const std::shared_ptr<base::MemoryCeiling> ceiling_;
     std::atomic<std::size_t> sinceAsked_{0};  // bytes kept since the ceiling was last looked at
     const std::shared_ptr<void> giver_;       // ends first: what it gives up is above

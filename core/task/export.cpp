@@ -43,7 +43,7 @@ std::size_t cacheBytesFor(const document::Document& document, base::Size photo) 
 std::shared_ptr<render::TileCache> cacheFor(const Opened& opened, const document::Document& document) {
     std::size_t bytes = cacheBytesFor(document, opened.photo->size());
     if (opened.ceiling) bytes = std::min(bytes, opened.ceiling->bytes() / 2);
-    return std::make_shared<render::TileCache>(bytes, opened.ceiling);
+    return std::make_shared<render::TileCache>(bytes, opened.ceiling, opened.found);
 }
 
 Result<const io::Format*> formatFor(const std::filesystem::path& path, const io::Format* asked) {

@@ -48,6 +48,7 @@ Result<Opened> openPhoto(const fs::path& path, std::shared_ptr<const io::HeldFil
     Opened opened;
     opened.photoFile = std::move(file);
     opened.ceiling = reading.ceiling;
+    opened.found = reading.found;
     opened.photoPath = plain(path);
     if (auto ok = decodeInto(opened, bytes, path.filename().string(), workers, reading); !ok)
         return tl::unexpected(ok.error());
@@ -136,8 +137,7 @@ void openBackdropOf(Opened& opened, document::Document& document, const io::Read
 
 // One written by hand need not say what its adjustments measure.
 Result<void> measureAll(Opened& opened, const io::Reading& reading) {
-    const render::Renderer renderer(
-        opened.photo, std::make_shared<render::TileCache>(render::TileCache::defaultBudget, reading.ceiling));
+    const render::Renderer renderer = rendererOf(opened);
     const auto measured = base::unlessCancelled("Opening was stopped.", [&]() -> Result<document::DocumentPtr> {
         return withAllMeasured(renderer, opened.document, reading.cancel);
     });
@@ -150,6 +150,7 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
                           const base::Workers& workers, const io::Reading& reading, Unstated unstated) {
     Opened opened;
     opened.ceiling = reading.ceiling;
+    opened.found = reading.found;
     opened.documentPath = path.empty() ? fs::path() : plain(path);
     opened.documentStamp = stored.stamp;
     opened.differsFromFile = photoInstead.has_value();
@@ -170,6 +171,11 @@ Result<Opened> openStored(io::StoredDocument stored, const fs::path& path, const
 }
 
 }  // namespace
+
+render::Renderer rendererOf(const Opened& opened, std::size_t cacheBytes) {
+    return render::Renderer(opened.photo,
+                            std::make_shared<render::TileCache>(cacheBytes, opened.ceiling, opened.found));
+}
 
 Result<Opened> openVersion(const document::DocumentPtr& version, const fs::path& path, const base::Workers& workers,
                            const io::Reading& reading) {

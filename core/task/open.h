@@ -9,7 +9,7 @@
 #include "core/io/file_stamp.h"
 #include "core/io/format.h"
 #include "core/io/held_file.h"
-#include "core/render/photo_source.h"
+#include "core/render/renderer.h"
 
 namespace dimhem::task {
 
@@ -25,6 +25,7 @@ struct Opened {
     bool differsFromFile = false;  // another photo was asked for than the document names, or unsaved work goes on
     std::shared_ptr<const render::PhotoSource> photo;
     std::shared_ptr<base::MemoryCeiling> ceiling;  // that work on it keeps to; null: none
+    std::shared_ptr<base::FoundStore> found;       // where what took long to find is kept; null: nowhere
     std::string warning;                           // whole sentences; empty: all is as it was
 };
 
@@ -42,5 +43,8 @@ base::Result<Opened> open(const std::filesystem::path& path,
 // gone.
 base::Result<Opened> openVersion(const document::DocumentPtr& version, const std::filesystem::path& path,
                                  const base::Workers& workers = {}, const io::Reading& reading = {});
+
+// For work on it, with memory of its own for so many bytes of what was done.
+render::Renderer rendererOf(const Opened& opened, std::size_t cacheBytes = render::TileCache::defaultBudget);
 
 }  // namespace dimhem::task

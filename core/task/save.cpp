@@ -75,7 +75,7 @@ std::vector<std::uint8_t> smallPicture(const Opened& opened, const document::Doc
                                        const SaveSettings& settings, const base::CancelToken& cancel) {
     try {
         if (settings.renderer) return thumbnailPng(*settings.renderer, version, thumbnailPx, cancel);
-        const render::Renderer renderer(opened.photo, std::make_shared<render::TileCache>());
+        const render::Renderer renderer = rendererOf(opened);
         return thumbnailPng(renderer, version, thumbnailPx, cancel);
     } catch (const std::bad_alloc&) {
         return {};

@@ -4,14 +4,21 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <csignal>
+#include <cstdlib>
+#include <filesystem>
 
 #include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "core/io/file_lock.h"
 #include "core/io/registry.h"
+#include "core/task/export.h"
 #include "core/task/state_folder.h"
+#include "tests/support/documents.h"
+#include "tests/support/edge_scene.h"
+#include "tests/support/opened.h"
 #include "tests/support/temp_folder.h"
 
 namespace dimhem::cli {
@@ -24,6 +31,16 @@ struct Outcome {
     int code;
     std::string out, err;
 };
+
+// What is kept between runs is not the person's own.
+class OwnCache final : public testing::Environment {
+public:
+    void SetUp() override { ::setenv("XDG_CACHE_HOME", folder_.path().c_str(), 1); }
+
+private:
+    TempFolder folder_;
+};
+const testing::Environment* const ownCache = testing::AddGlobalTestEnvironment(new OwnCache);
 
 Outcome hem(const std::vector<std::string>& words) {
     std::ostringstream out, err;
@@ -39,6 +56,19 @@ std::string byHand(const TempFolder& folder) {
                           R"({"format": "dim-hem-document", "version": 1, "photo": {"path": ")" + photo + R"("},
         "corrections": [{"name": "Foreground", "mask": {"parts": [{"kind": "linear-gradient", "full": [0, 1500], "none": [0, 900]}]},
                          "adjustments": [{"kind": "light", "exposure": 1.2}]}]})")
+        .string();
+}
+
+// A thing before a backdrop, with a correction of the whole and one of a region about it.
+std::string regionByHand(const TempFolder& folder) {
+    const auto photo = render::PhotoSource::make(tests::EdgeScene().photo());
+    EXPECT_TRUE(task::exportPicture(tests::openedOf(*photo), tests::documentOf("[]"), folder / "thing.png", {}));
+    return tests::written(
+               folder / "thing.json",
+               R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "thing.png"}, "corrections": [
+        {"name": "All", "mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light", "exposure": 0.1}]},
+        {"name": "Thing", "mask": {"parts": [{"kind": "region", "drags": [{"points": [[90, 80], [130, 100]]}]}]},
+         "adjustments": [{"kind": "light", "exposure": 1}]}]})")
         .string();
 }
 
@@ -105,6 +135,33 @@ TEST(Hem, RendersADocumentWrittenByHand) {
     EXPECT_EQ(after[1], before[1]);
 }
 
+TEST(Hem, GoesByWhatAnotherRunHasFound) {
+    const TempFolder folder, cache;
+    ::setenv("XDG_CACHE_HOME", cache.path().c_str(), 1);
+    const auto filesKept = [&] {
+        return std::ranges::count_if(std::filesystem::recursive_directory_iterator(cache.path()),
+                                     [](const auto& entry) { return entry.path().extension() == ".found"; });
+    };
+    const std::string document = regionByHand(folder);
+    const auto mask = [&](const char* name) {
+        const std::string out = (folder / name).string();
+        EXPECT_EQ(hem({"mask", document, "--correction", "Thing", "-o", out}).code, 0);
+        return io::readFile(out).value();
+    };
+    const auto found = mask("found.png");
+    const auto kept = filesKept();
+    EXPECT_GT(kept, 0);
+    EXPECT_EQ(mask("again.png"), found);
+    EXPECT_EQ(filesKept(), kept);
+    // Not what is not whole.
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(cache.path())) {
+        if (entry.path().extension() == ".found") std::filesystem::resize_file(entry.path(), entry.file_size() / 2);
+    }
+    EXPECT_EQ(mask("damaged.png"), found);
+    std::filesystem::remove_all(cache.path());
+    EXPECT_EQ(mask("anew.png"), found);
+}
+
 TEST(Hem, WritesMasksAndNamesMissingCorrections) {
     const TempFolder folder;
     EXPECT_EQ(hem({"mask", byHand(folder), "--correction", "Foreground", "-o", (folder / "m.png").string()}).code, 0);
@@ -115,23 +172,23 @@ TEST(Hem, WritesMasksAndNamesMissingCorrections) {
 }
 
 TEST(Hem, ChecksHowMasksKeepToEdges) {
-    const std::string document = std::string(DIMHEM_SOURCE_DIR) + "/demo/tower-dusk.dimhem";
+    const TempFolder folder;
+    const std::string document = regionByHand(folder);
     const Outcome all = hem({"check", document, "--json"});
     ASSERT_EQ(all.code, 0) << all.err;
     const auto report = nlohmann::json::parse(all.out);
-    ASSERT_EQ(report.size(), 3u);
-    EXPECT_EQ(report[1]["correction"], "Tower lifted");
+    ASSERT_EQ(report.size(), 2u);
+    EXPECT_EQ(report[1]["correction"], "Thing");
     // The same figures in words, of the one that is asked for.
-    const Outcome one = hem({"check", document, "--correction", "Tower lifted"});
+    const Outcome one = hem({"check", document, "--correction", "Thing"});
     ASSERT_EQ(one.code, 0) << one.err;
     EXPECT_EQ(std::ranges::count(one.out, '\n'), 1) << one.out;
-    EXPECT_NE(one.out.find("Tower lifted: "), std::string::npos);
-    const Outcome again = hem({"check", document, "--correction", "Tower lifted", "--json"});
+    EXPECT_NE(one.out.find("Thing: "), std::string::npos);
+    const Outcome again = hem({"check", document, "--correction", "Thing", "--json"});
     EXPECT_EQ(nlohmann::json::parse(again.out)[0], report[1]);
     EXPECT_EQ(hem({"check", document, "--correction", "Sea"}).code, 1);
     EXPECT_EQ(hem({"check", document, "-o", "x.png"}).code, 2);
     // A gradient alone has no edge.
-    const TempFolder folder;
     const Outcome gradient = hem({"check", byHand(folder)});
     EXPECT_EQ(gradient.out, "Foreground: a gradient has no edge to check\n") << gradient.err;
 }

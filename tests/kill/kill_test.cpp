@@ -66,6 +66,7 @@ protected:
         const pid_t child = ::fork();
         if (child == 0) {
             ::setenv("XDG_STATE_HOME", (folder / "state").c_str(), 1);
+            ::setenv("XDG_CACHE_HOME", (folder / "cache").c_str(), 1);
             const int out = ::open((folder / "painter.out").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0600);
             ::dup2(out, 1);
             ::dup2(out, 2);

@@ -19,6 +19,7 @@
 #include "core/mask/brush.h"
 #include "core/mask/registry.h"
 #include "tests/ui/photos.h"
+#include "tests/ui/small_demo.h"
 #include "tests/ui/window.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
@@ -193,11 +194,12 @@ void Interface::expectAllFits(Window& other) {
 
 // At any size of the interface all of it is on the screen, and nothing is cut off.
 TEST_F(Interface, AllOfItIsOnTheScreenAtAnySize) {
+    const SmallDemo bay("bay-gradient");
     for (const int percent : {75, 100, 150, 200}) {
         ui::applyTheme(*qApp, percent);
         {
             Window other;
-            ASSERT_TRUE(other.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+            ASSERT_TRUE(other.open(bay.document()));
             for (const QSize screen : {QSize(1280, 800), QSize(1920, 1080), QSize(3840, 2160)})
                 expectOnScreen(other, screen, std::to_string(percent) + " % of " + std::to_string(screen.width()));
         }

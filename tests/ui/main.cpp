@@ -15,6 +15,7 @@ int main(int argc, char** argv) {
     QApplication::setApplicationName("dimhem-test");
     const QTemporaryDir settings;  // none of the person's own
     if (qEnvironmentVariableIsEmpty("XDG_STATE_HOME")) qputenv("XDG_STATE_HOME", settings.filePath("state").toUtf8());
+    qputenv("XDG_CACHE_HOME", settings.filePath("cache").toUtf8());
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
     dimhem::ui::applyTheme(application);
     return RUN_ALL_TESTS();

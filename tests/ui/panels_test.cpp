@@ -13,6 +13,7 @@
 
 #include "core/document/edits.h"
 #include "tests/ui/photos.h"
+#include "tests/ui/small_demo.h"
 #include "tests/ui/window.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/switch.h"
@@ -27,10 +28,11 @@ namespace {
 class Panels : public testing::Test {
 protected:
     void SetUp() override {
-        ASSERT_TRUE(w.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+        ASSERT_TRUE(w.open(bay.document()));
         partIds = {part(0).id, part(1).id};
     }
     const mask::Part& part(std::size_t i) { return *w.session().correction()->mask.parts[i]; }
+    const SmallDemo bay{"bay-gradient", 2};
     Window w;
     std::vector<mask::PartId> partIds;
 };
@@ -288,18 +290,19 @@ TEST(StartPage, OffersTheDemoPhotosAndOpensThem) {
         ASSERT_TRUE(card) << demo.name.toStdString();
         EXPECT_TRUE(demo.sentence.endsWith('.'));
     }
-    QTest::mouseClick(w.find<QAbstractButton>("demo-tower-dusk"), Qt::LeftButton);
+    QTest::mouseClick(w.find<QAbstractButton>("demo-bay-gradient"), Qt::LeftButton);
     ASSERT_TRUE(w.settle());
     ASSERT_TRUE(w.session().isOpen());
-    EXPECT_EQ(w.session().name(), "tower-dusk");
-    EXPECT_EQ(w.session().document()->corrections.size(), 3u);
-    EXPECT_TRUE(ui::DocumentJobs::recentFiles().first().endsWith("tower-dusk.dimhem"));
+    EXPECT_EQ(w.session().name(), "bay-gradient");
+    EXPECT_EQ(w.session().document()->corrections.size(), 2u);
+    EXPECT_TRUE(ui::DocumentJobs::recentFiles().first().endsWith("bay-gradient.dimhem"));
 }
 
 TEST(Canvas, APhotoDroppedOnItIsOpened) {
     const TempFolder folder;
+    const SmallDemo bay("bay-gradient");
     Window w;
-    ASSERT_TRUE(w.open(QString(DIMHEM_SOURCE_DIR) + "/demo/bay-gradient.dimhem"));
+    ASSERT_TRUE(w.open(bay.document()));
     QMimeData data;
     data.setUrls({QUrl::fromLocalFile(greyPhoto(folder))});
     QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &data, Qt::LeftButton, {});

@@ -9,6 +9,7 @@
 #include "core/document/edits.h"
 #include "core/document/json_format.h"
 #include "tests/ui/photos.h"
+#include "tests/ui/small_demo.h"
 #include "tests/ui/window.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/value_slider.h"
@@ -20,8 +21,6 @@ namespace {
 QString written(const TempFolder& folder, const std::string& name, const std::string& text) {
     return QString::fromStdString(tests::written(folder / name, text).string());
 }
-
-const QString towerDemo = QString(DIMHEM_SOURCE_DIR) + "/demo/tower-dusk.dimhem";
 
 }  // namespace
 
@@ -73,9 +72,9 @@ TEST(Window, UnsavedChangesAreGuarded) {
 }
 
 TEST(Window, SlidersMakeOneStepOfADragAndKeepTheFocusOfKeys) {
-    const TempFolder folder;
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     auto* strength = w.find<ui::ValueSlider>("correction-strength");
     ASSERT_TRUE(strength);
     ui::SliderTrack* track = strength->track();
@@ -122,8 +121,9 @@ TEST(Window, SliderPlacesAndValuesAgreeOnEveryScale) {
 }
 
 TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     const auto ids = [&] {
         QList<document::Id> list;
         for (const auto& c : w.session().document()->corrections) list.append(c->id);
@@ -166,8 +166,9 @@ TEST(Window, CardsSelectRenameSwitchReorderAndRemove) {
 }
 
 TEST(Window, DuplicateInverseAndSameMask) {
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     const std::size_t parts = w.session().correction()->mask.parts.size();
     w.key(Qt::Key_D, Qt::ControlModifier);
     ASSERT_EQ(w.session().document()->corrections.size(), 4u);
@@ -179,8 +180,9 @@ TEST(Window, DuplicateInverseAndSameMask) {
 }
 
 TEST(Window, NothingInItIsCutOffAt1280x800) {
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     for (auto* label : w.window.findChildren<QLabel*>()) {
         if (!label->isVisible() || label->wordWrap() || label->text().isEmpty()) continue;
         EXPECT_LE(label->fontMetrics().horizontalAdvance(label->text()), label->width() + 1)
@@ -189,8 +191,9 @@ TEST(Window, NothingInItIsCutOffAt1280x800) {
 }
 
 TEST(Window, EveryControlHasANameAndATooltip) {
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     int controls = 0;
     for (auto* control : w.window.findChildren<QWidget*>()) {
         const bool isControl = qobject_cast<QAbstractButton*>(control) || qobject_cast<ui::SliderTrack*>(control) ||
@@ -205,8 +208,9 @@ TEST(Window, EveryControlHasANameAndATooltip) {
 }
 
 TEST(Window, InterfaceColoursAreNeutral) {
+    const SmallDemo tower("tower-dusk");
     Window w;
-    ASSERT_TRUE(w.open(towerDemo));
+    ASSERT_TRUE(w.open(tower.document()));
     w.session().selectCorrection(0);  // no thread colour on the panels
     ASSERT_TRUE(w.settle());
     const QImage shot = w.window.grab().toImage();

@@ -29,7 +29,9 @@ qint64 bytesIn(const std::filesystem::path& folder) {
 
 }  // namespace
 
-PreferencesDialog::PreferencesDialog(const std::filesystem::path& recoveryFolder, QWidget* parent) : QDialog(parent) {
+PreferencesDialog::PreferencesDialog(const std::filesystem::path& recoveryFolder,
+                                     const std::shared_ptr<io::FoundFolder>& found, QWidget* parent)
+    : QDialog(parent) {
     setWindowTitle(tr("Preferences"));
     auto* form = new QFormLayout(this);
     form->setFieldGrowthPolicy(QFormLayout::FieldsStayAtSizeHint);
@@ -37,6 +39,7 @@ PreferencesDialog::PreferencesDialog(const std::filesystem::path& recoveryFolder
     addSize(form);
     addPen(form);
     addMemory(form);
+    if (found) addFound(form, found);
     addRecovery(form, recoveryFolder);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
     buttons->button(QDialogButtonBox::Close)->setText(tr("Close"));
@@ -119,6 +122,25 @@ void PreferencesDialog::addMemory(QFormLayout* form) {
     auto* undo = new QLabel(tr("Every step since the photo was opened; a step takes little memory"), this);
     undo->setProperty("quiet", true);
     form->addRow(tr("Undo keeps"), undo);
+}
+
+void PreferencesDialog::addFound(QFormLayout* form, const std::shared_ptr<io::FoundFolder>& found) {
+    constexpr int mostMiB = 1 << 20;
+    auto* kept = new SpinBox(this);
+    kept->setObjectName("found-masks");
+    kept->setRange(0, mostMiB);
+    kept->setSingleStep(128);
+    kept->setSuffix(tr(" MiB"));
+    kept->setSpecialValueText(tr("keep none"));
+    kept->setKeyboardTracking(false);  // 0 removes them, which "0" on the way to a number must not
+    kept->setValue(static_cast<int>(std::min<std::uint64_t>(found->mostBytes() >> 20, mostMiB)));
+    kept->setAccessibleName(tr("Found masks kept on the disk, in mebibytes"));
+    kept->setToolTip(
+        tr("Masks that took long to find lie in the cache folder, so that a document opens faster the next time; those "
+           "not used for longest are removed first. At 0 none are kept, and those there are removed."));
+    connect(kept, &QSpinBox::valueChanged, this,
+            [found](int mebibytes) { found->setMostBytes(std::uint64_t(mebibytes) << 20); });
+    form->addRow(tr("Found masks on the disk"), kept);
 }
 
 void PreferencesDialog::addRecovery(QFormLayout* form, const std::filesystem::path& folder) {

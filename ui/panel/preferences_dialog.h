@@ -3,6 +3,9 @@
 
 #include <QDialog>
 #include <filesystem>
+#include <memory>
+
+#include "core/io/found_folder.h"
 
 class QFormLayout;
 
@@ -12,7 +15,9 @@ class PreferencesDialog final : public QDialog {
     Q_OBJECT
 
 public:
-    PreferencesDialog(const std::filesystem::path& recoveryFolder, QWidget* parent);
+    // `found` may be null.
+    PreferencesDialog(const std::filesystem::path& recoveryFolder, const std::shared_ptr<io::FoundFolder>& found,
+                      QWidget* parent);
 
 Q_SIGNALS:
     void surroundChanged();
@@ -24,6 +29,7 @@ private:
     void addPen(QFormLayout* form);
     void addMemory(QFormLayout* form);
     void addCeiling(QFormLayout* form);
+    void addFound(QFormLayout* form, const std::shared_ptr<io::FoundFolder>& found);
     void addRecovery(QFormLayout* form, const std::filesystem::path& folder);
 };
 

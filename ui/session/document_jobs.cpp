@@ -105,7 +105,9 @@ void DocumentJobs::read(const QString& path, const std::function<base::Result<ta
              startFirstLook(path);
              session_.background().run(
                  this,
-                 [how, reading = io::Reading{cancel_.token(), progress(), session_.ceiling()}] { return how(reading); },
+                 [how, reading = io::Reading{cancel_.token(), progress(), session_.ceiling(), session_.found()}] {
+                     return how(reading);
+                 },
                  [this, path, documentIsThere](base::Result<task::Opened> opened) {
                      end();
                      if (opened) {

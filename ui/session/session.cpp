@@ -29,7 +29,9 @@ void giveBackLater(Session& session) {
 }  // namespace
 
 Session::Session(QObject* parent)
-    : QObject(parent), ceiling_(std::make_shared<base::MemoryCeiling>(std::size_t(ceilingMiB()) << 20)) {
+    : QObject(parent),
+      ceiling_(std::make_shared<base::MemoryCeiling>(std::size_t(ceilingMiB()) << 20)),
+      found_(task::foundFolder()) {
     connect(this, &Session::selectionChanged, this, &Session::takeUpBrings);
 }
 
@@ -43,7 +45,7 @@ void Session::start(task::Opened what) {
     if (!what.differsFromFile) history_->markSaved();
     saved_ = what.document;
     renderer_ = std::make_shared<const render::Renderer>(
-        what.photo, std::make_shared<render::TileCache>(std::size_t(cacheMiB()) << 20, ceiling_));
+        what.photo, std::make_shared<render::TileCache>(std::size_t(cacheMiB()) << 20, ceiling_, found_));
     origin_ = std::move(what);
     // A brush that suits the photo to begin with: about a fourteenth of its length.
     const base::Size size = renderer_->photo().size();

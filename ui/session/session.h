@@ -15,6 +15,7 @@
 #include "core/document/starter.h"
 #include "core/mask/brush.h"
 #include "core/render/renderer.h"
+#include "core/task/found_place.h"
 #include "core/task/save.h"
 #include "ui/session/background.h"
 #include "ui/session/bringing.h"
@@ -41,6 +42,8 @@ public:
     Background& background() { return background_; }
     // What all work on photos keeps to.
     const std::shared_ptr<base::MemoryCeiling>& ceiling() const { return ceiling_; }
+    // Where masks that took long to find are kept; null: there is no such place.
+    const std::shared_ptr<io::FoundFolder>& found() const { return found_; }
 
     // The open document. All of these need isOpen().
     bool isOpen() const { return history_.has_value(); }
@@ -223,6 +226,7 @@ private:
     void changed();
 
     std::shared_ptr<base::MemoryCeiling> ceiling_;
+    std::shared_ptr<io::FoundFolder> found_;
     std::optional<task::Opened> origin_;
     std::optional<document::History> history_;
     std::shared_ptr<const render::Renderer> renderer_;
