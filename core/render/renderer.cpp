@@ -185,6 +185,7 @@ bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, c
 
 mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const {
     base::countLongWork();
+    base::throwIfCancelled(sequence.cancel());
     const TileCache::Hold hold = this->hold();
     const document::Correction* found = document::findCorrection(sequence.document(), correction);
     if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});

@@ -418,7 +418,7 @@ private:
 };
 
 std::pair<unsigned, unsigned> seeds() {
-    const QStringList parts = qEnvironmentVariable("DIMHEM_STORM_SEEDS", "1-2").split('-');
+    const QStringList parts = qEnvironmentVariable("DIMHEM_STORM_SEEDS", "1").split('-');
     return {parts[0].toUInt(), parts.last().toUInt()};
 }
 

@@ -106,10 +106,11 @@ protected:
 
     QImage clean_;
 };
+using LongRepairTask = RepairTask;
 
 }  // namespace
 
-TEST_F(RepairTask, AnOldPrintIsMendedWholly) {
+TEST_F(LongRepairTask, AnOldPrintIsMendedWholly) {
     openDemo("boathouse-print");
     const double leakBefore = off(1700, 1050, 2300, 1500), foldBefore = off(300, 743, 800, 753),
                  plainBefore = off(100, 900, 700, 1400);
@@ -182,7 +183,7 @@ TEST_F(RepairTask, AGlareIsFilledUnderGrain) {
     EXPECT_LT(off(175, 400, 215, 460), 0.4 * before) << "of " << before;
 }
 
-TEST_F(RepairTask, AWindowsShadowIsLiftedWithoutASeam) {
+TEST_F(LongRepairTask, AWindowsShadowIsLiftedWithoutASeam) {
     openDemo("chart-table");
     // Along the lower edge of the first bar on the wood: inside, on the border and beside.
     const auto edge = [&] { return off(700, 110, 1000, 235); };

@@ -87,10 +87,11 @@ protected:
         return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue());
     }
 };
+using LongSurroundingsTask = SurroundingsTask;
 
 }  // namespace
 
-TEST_F(SurroundingsTask, ASkyWithoutNoiseAndBandsAndTheBrickAsItWas) {
+TEST_F(LongSurroundingsTask, ASkyWithoutNoiseAndBandsAndTheBrickAsItWas) {
     openDemo("tower-dusk.jpg");
     const QColor brick = w.shown(1300, 900);
     beginWith(&mask::Region::kindInfo);
@@ -129,7 +130,7 @@ TEST_F(SurroundingsTask, ASkyWithoutNoiseAndBandsAndTheBrickAsItWas) {
     EXPECT_EQ(again.shown(1300, 900), brick);
 }
 
-TEST_F(SurroundingsTask, HazeOffTheFarHillsAloneThenLocalContrastThere) {
+TEST_F(LongSurroundingsTask, HazeOffTheFarHillsAloneThenLocalContrastThere) {
     openDemo("headlands.jpg");
     const QColor tree = w.shown(926, 867), hill = around(580, 800), shore = w.shown(1200, 1500);
     w.key(Qt::Key_0);
@@ -156,7 +157,7 @@ TEST_F(SurroundingsTask, HazeOffTheFarHillsAloneThenLocalContrastThere) {
     EXPECT_LT(apart(w.shown(926, 867), tree), 12);
 }
 
-TEST_F(SurroundingsTask, HazeIsKeptToWhatLiesFarByOnePress) {
+TEST_F(LongSurroundingsTask, HazeIsKeptToWhatLiesFarByOnePress) {
     openDemo("headlands.jpg");
     const QColor shore = around(1200, 1500);
     beginWith(nullptr);
