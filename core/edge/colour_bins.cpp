@@ -12,19 +12,37 @@ constexpr double leastDeviation = 0.004;  // finer differences are not told apar
 
 }  // namespace
 
-ColourBins::ColourBins(const Guide& window) {
-    const image::Plane<float>* channels[3] = {&window.l, &window.a, &window.b};
-    const double n = static_cast<double>(window.size().width) * window.size().height;
+ColourSums& ColourSums::operator+=(const ColourSums& other) {
+    pixels += other.pixels;
     for (std::size_t c = 0; c < 3; ++c) {
-        double sum = 0, square = 0;
-        for (int y = 0; y < window.size().height; ++y) {
-            for (const float v : channels[c]->row(y)) {
-                sum += double{v};
-                square += double{v} * double{v};
+        sum[c] += other.sum[c];
+        square[c] += other.square[c];
+    }
+    return *this;
+}
+
+ColourSums colourSums(const Guide& guide, const base::Rect& area) {
+    const image::Plane<float>* channels[3] = {&guide.l, &guide.a, &guide.b};
+    ColourSums out;
+    out.pixels = static_cast<double>(area.width()) * area.height();
+    for (std::size_t c = 0; c < 3; ++c) {
+        for (int y = area.y0; y < area.y1; ++y) {
+            const auto row = channels[c]->row(y);
+            for (int x = area.x0; x < area.x1; ++x) {
+                const double v = double{row[x]};
+                out.sum[c] += v;
+                out.square[c] += v * v;
             }
         }
-        const double mean = sum / n;
-        const double deviation = std::max(leastDeviation, std::sqrt(std::max(0.0, square / n - mean * mean)));
+    }
+    return out;
+}
+
+ColourBins::ColourBins(const ColourSums& window) {
+    for (std::size_t c = 0; c < 3; ++c) {
+        const double mean = window.sum[c] / window.pixels;
+        const double variance = window.square[c] / window.pixels - mean * mean;
+        const double deviation = std::max(leastDeviation, std::sqrt(std::max(0.0, variance)));
         start_[c] = static_cast<float>(mean - spread * deviation);
         perBin_[c] = static_cast<float>(perAxis / (2 * spread * deviation));
     }

@@ -67,14 +67,14 @@ void joinAll(GridCut& cut, const PartingCosts& parting) {
 }  // namespace
 
 image::Plane<float> evidence(const Guide& guide, const Sides& sides, double noise) {
-    const ColourBins bins(guide);
+    const ColourBins bins(colourSums(guide, base::rectOf(guide.size())));
     const image::Plane<std::uint16_t> bin = binsOf(guide, bins);
     const ColourMixture inside = mixtureOf(bins, bin, sides, Side::inside, noise);
     const ColourMixture outside = mixtureOf(bins, bin, sides, Side::outside, noise);
     // A colour unlike both sides says nothing: without this, the side with the wider spread would get it, such as the
     // shaded part of a thing whose light part was dragged over.
     const double stranger = strangers / bins.volume();
-    const auto withStrangers = [stranger](double log) { return std::log(std::exp(log) + stranger); };
+    const auto logOf = [stranger](double density) { return std::log(density + stranger); };
     std::vector<float> ratio(ColourBins::count, 0.0f);
     std::vector<bool> known(ColourBins::count, false);
     image::Plane<float> out(guide.size());
@@ -84,8 +84,7 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
             if (!known[i]) {
                 const Colour c = bins.centre(i);
                 ratio[i] = static_cast<float>(
-                    std::clamp(withStrangers(inside.logLikelihood(c)) - withStrangers(outside.logLikelihood(c)),
-                               -mostCutLikely, mostCutLikely));
+                    std::clamp(logOf(inside.density(c)) - logOf(outside.density(c)), -mostCutLikely, mostCutLikely));
                 known[i] = true;
             }
             out.row(y)[x] = ratio[i];

@@ -119,22 +119,19 @@ ColourMixture::ColourMixture(const std::vector<Sample>& samples, double noise) {
     }
 }
 
-double ColourMixture::logLikelihood(const Colour& colour) const {
-    if (parts_.empty()) return 0;
-    double most = -1e300;
-    std::array<double, mostParts> logs{};
-    for (std::size_t i = 0; i < parts_.size(); ++i) {
-        const Part& p = parts_[i];
+double ColourMixture::density(const Colour& colour) const {
+    constexpr double nextToNothing = -30;  // as a logarithm
+    if (parts_.empty()) return 1;
+    double sum = 0;
+    for (const Part& p : parts_) {
         const double x = double{colour[0]} - p.mean[0], y = double{colour[1]} - p.mean[1],
                      z = double{colour[2]} - p.mean[2];
         const double d = p.inverse[0] * x * x + p.inverse[3] * y * y + p.inverse[5] * z * z +
                          2 * (p.inverse[1] * x * y + p.inverse[2] * x * z + p.inverse[4] * y * z);
-        logs[i] = p.logWeight - 0.5 * d;
-        most = std::max(most, logs[i]);
+        const double log = p.logWeight - 0.5 * d;
+        if (log > nextToNothing) sum += std::exp(log);
     }
-    double sum = 0;
-    for (std::size_t i = 0; i < parts_.size(); ++i) sum += std::exp(logs[i] - most);
-    return most + std::log(sum);
+    return sum;
 }
 
 }  // namespace dimhem::edge

@@ -17,8 +17,8 @@ public:
     };
     ColourMixture(const std::vector<Sample>& samples, double noise);
 
-    // The natural logarithm of the density at a colour.
-    double logLikelihood(const Colour& colour) const;
+    // At a colour.
+    double density(const Colour& colour) const;
 
 private:
     struct Part {

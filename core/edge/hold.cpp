@@ -175,7 +175,7 @@ bool isOnTwoThings(const TwoKinds& kinds, double radius, double noise) {
 }  // namespace
 
 image::Plane<float> membership(const Guide& guide, const std::vector<Colour>& model, double q) {
-    const ColourBins axes(guide);
+    const ColourBins axes(colourSums(guide, base::rectOf(guide.size())));
     const base::Size size = guide.size();
     image::Plane<std::uint16_t> bin(size);
     std::vector<float> inWindow(allBins, 0.0f), inModel(allBins, 0.0f);

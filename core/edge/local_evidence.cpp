@@ -11,7 +11,8 @@ namespace dimhem::edge {
 
 namespace {
 
-constexpr int blockPx = 48, reachPx = 48, every = 2;
+constexpr int blockPx = 48, every = 2;
+constexpr int reachPx = blockPx;  // so that a window is made up of blocks
 constexpr double mostLocalLikely = 8;
 constexpr double strangers = 0.05;   // the share of each side whose colours are unlike all that was seen of it
 constexpr double leanOnWhole = 300;  // samples of the whole picture's model in a window's
@@ -46,19 +47,10 @@ struct Whole {
     std::optional<ColourMixture> inside, outside;
 };
 
-Guide cropped(const Guide& guide, const base::Rect& rect) {
-    Guide out{image::Plane<float>(rect.size()), image::Plane<float>(rect.size()), image::Plane<float>(rect.size())};
-    const base::Rect all = base::rectOf(guide.size());
-    image::copyShared(guide.l, all, out.l, rect);
-    image::copyShared(guide.a, all, out.a, rect);
-    image::copyShared(guide.b, all, out.b, rect);
-    return out;
-}
-
 // The ratio of the window about one block, for each bin of its own that occurs.
 class WindowModel {
 public:
-    WindowModel(const Whole& whole, const base::Rect& window) : window_(cropped(whole.guide, window)), bins_(window_) {
+    WindowModel(const Whole& whole, const base::Rect& window, const ColourSums& colours) : bins_(colours) {
         Counted inside, outside;
         for (int y = window.y0; y < window.y1; y += every) {
             for (int x = window.x0; x < window.x1; x += every) {
@@ -94,12 +86,11 @@ private:
     }
     double logOf(const SideModel& side, const std::optional<ColourMixture>& whole, const Colour& c) const {
         double density = stranger_;
-        if (side.near) density += side.share * std::exp(side.near->logLikelihood(c));
-        if (whole) density += (1 - side.share) * std::exp(whole->logLikelihood(c));
+        if (side.near) density += side.share * side.near->density(c);
+        if (whole) density += (1 - side.share) * whole->density(c);
         return std::log(density);
     }
 
-    Guide window_;
     ColourBins bins_;
     SideModel inside_, outside_;
     double stranger_ = 0;
@@ -123,25 +114,38 @@ void modelWhole(Whole& whole) {
 }  // namespace
 
 image::Plane<float> localEvidence(const Guide& guide, const Sides& sides, double noise) {
-    Whole whole{guide, sides, noise, ColourBins(guide), {}, {}};
-    modelWhole(whole);
     const base::Size size = guide.size();
     const int columns = (size.width + blockPx - 1) / blockPx, rows = (size.height + blockPx - 1) / blockPx;
+    const auto within = [&](const base::Rect& rect) { return base::intersected(rect, base::rectOf(size)); };
+    std::vector<ColourSums> sums(static_cast<std::size_t>(columns * rows));
+    ColourSums all;
+    for (int i = 0; i < columns * rows; ++i) {
+        const int x0 = i % columns * blockPx, y0 = i / columns * blockPx;
+        all += sums[static_cast<std::size_t>(i)] = colourSums(guide, within({x0, y0, x0 + blockPx, y0 + blockPx}));
+    }
+    // Of a block and those beside it.
+    const auto sumsAbout = [&](int column, int row) {
+        ColourSums sum;
+        for (int y = std::max(0, row - 1); y <= std::min(rows - 1, row + 1); ++y) {
+            for (int x = std::max(0, column - 1); x <= std::min(columns - 1, column + 1); ++x)
+                sum += sums[static_cast<std::size_t>(y * columns + x)];
+        }
+        return sum;
+    };
+    Whole whole{guide, sides, noise, ColourBins(all), {}, {}};
+    modelWhole(whole);
     // Each block's share fades towards the middles of the blocks about it.
     image::Plane<float> out = image::filled(size, 0.0f);
     std::vector<image::Plane<float>> parts(static_cast<std::size_t>(columns * rows));
     const auto reachOf = [&](int i) {
         const int x0 = i % columns * blockPx, y0 = i / columns * blockPx;
-        return base::intersected(
-            base::Rect{x0 - blockPx / 2, y0 - blockPx / 2, x0 + 3 * blockPx / 2, y0 + 3 * blockPx / 2},
-            base::rectOf(size));
+        return within({x0 - blockPx / 2, y0 - blockPx / 2, x0 + 3 * blockPx / 2, y0 + 3 * blockPx / 2});
     };
     base::parallelForAll(parts.size(), {}, {}, [&](std::size_t i) {
         const int at = static_cast<int>(i), x0 = at % columns * blockPx, y0 = at / columns * blockPx;
         const base::Rect reach = reachOf(at);
-        WindowModel model(whole, base::intersected(base::Rect{x0 - reachPx, y0 - reachPx, x0 + blockPx + reachPx,
-                                                              y0 + blockPx + reachPx},
-                                                   base::rectOf(size)));
+        WindowModel model(whole, within({x0 - reachPx, y0 - reachPx, x0 + blockPx + reachPx, y0 + blockPx + reachPx}),
+                          sumsAbout(at % columns, at / columns));
         parts[i] = image::Plane<float>(reach.size());
         for (int y = reach.y0; y < reach.y1; ++y) {
             for (int x = reach.x0; x < reach.x1; ++x) parts[i].row(y - reach.y0)[x - reach.x0] = model.at(whole, x, y);

@@ -39,59 +39,64 @@ double conductance(double squaredStep, double contrast, double noise) {
     return std::exp(-squaredStep / (2 * (leastStep * leastStep + noise * noise + contrast)));
 }
 
-// The net: pixels in rows, what each conducts to the right and down, and what is given.
+// The net: pixels in rows with a free place before each row and a row of them below and above, so that every pixel has
+// four neighbours; what each conducts to the right and down, nothing at the borders.
 struct Net {
     int width, height;
-    std::vector<float> right, down, resistance;  // the last: 1 over all that a pixel conducts; 0 where it is a source
+    std::size_t stride, begin, end;  // of its pixels and the free places between them
+    // The last two: 1 over all that a pixel conducts, and 0 where it is a source or no pixel; and 1 and 0.
+    std::vector<float> right, down, resistance;
     std::vector<float> potential;
-    std::size_t count() const { return potential.size(); }
 
-    // What flows out of each pixel that is not a source.
-    void flow(const std::vector<float>& v, std::vector<float>& out) const {
-        const auto w = static_cast<std::size_t>(width);
-        for (int y = 0; y < height; ++y) {
-            for (int x = 0; x < width; ++x) {
-                const std::size_t p = static_cast<std::size_t>(y) * w + static_cast<std::size_t>(x);
-                float sum = 0;
-                if (x + 1 < width) sum += right[p] * (v[p] - v[p + 1]);
-                if (x > 0) sum += right[p - 1] * (v[p] - v[p - 1]);
-                if (y + 1 < height) sum += down[p] * (v[p] - v[p + w]);
-                if (y > 0) sum += down[p - w] * (v[p] - v[p - w]);
-                out[p] = resistance[p] > 0 ? sum : 0;
-            }
+    Net(int w, int h)
+        : width(w),
+          height(h),
+          stride(static_cast<std::size_t>(w) + 1),
+          begin(stride),
+          end(stride * (static_cast<std::size_t>(h) + 1)),
+          right(end + stride, 0.0f),
+          down(right),
+          resistance(right),
+          potential(right) {}
+    std::size_t at(int x, int y) const {
+        return (static_cast<std::size_t>(y) + 1) * stride + static_cast<std::size_t>(x) + 1;
+    }
+    std::vector<float> zeros() const { return std::vector<float>(right.size(), 0.0f); }
+
+    // What flows out of each pixel.
+    void flow(const std::vector<float>& potentials, std::vector<float>& out) const {
+        const float* v = potentials.data();
+        const float* r = right.data();
+        const float* d = down.data();
+        float* to = out.data();
+        for (std::size_t p = begin; p < end; ++p) {
+            to[p] = r[p] * (v[p] - v[p + 1]) + r[p - 1] * (v[p] - v[p - 1]) + d[p] * (v[p] - v[p + stride]) +
+                    d[p - stride] * (v[p] - v[p - stride]);
         }
     }
 };
 
 Net netOf(const Guide& guide, const Sides& sources, double noise) {
     const base::Size size = guide.size();
-    const std::size_t count = static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height);
-    Net net{size.width, size.height, {}, {}, {}, {}};
-    net.right.assign(count, 0);
-    net.down.assign(count, 0);
-    net.resistance.assign(count, 0);
-    net.potential.assign(count, 0.5f);
+    Net net(size.width, size.height);
     const image::Plane<float> contrast = meanContrast(guide, 1);
-    const auto w = static_cast<std::size_t>(size.width);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
-            const std::size_t p = static_cast<std::size_t>(y) * w + static_cast<std::size_t>(x);
             const auto towards = [&](int x1, int y1) {
                 return static_cast<float>(
                            conductance(squaredDifference(guide, x, y, x1, y1), double{contrast.row(y)[x]}, noise)) +
                        leastConductance;
             };
-            if (x + 1 < size.width) net.right[p] = towards(x + 1, y);
-            if (y + 1 < size.height) net.down[p] = towards(x, y + 1);
+            if (x + 1 < size.width) net.right[net.at(x, y)] = towards(x + 1, y);
+            if (y + 1 < size.height) net.down[net.at(x, y)] = towards(x, y + 1);
         }
     }
     const Side sides[2] = {Side::outside, Side::inside};
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
-            const std::size_t p = static_cast<std::size_t>(y) * w + static_cast<std::size_t>(x);
-            const float all =
-                net.right[p] + net.down[p] + (x > 0 ? net.right[p - 1] : 0) + (y > 0 ? net.down[p - w] : 0);
-            net.resistance[p] = 1 / all;
+            const std::size_t p = net.at(x, y);
+            net.potential[p] = 0.5f;
+            net.resistance[p] = 1 / (net.right[p] + net.down[p] + net.right[p - 1] + net.down[p - net.stride]);
             for (int j = 2 * y; j < std::min(2 * y + 2, sources.size().height); ++j) {
                 for (int i = 2 * x; i < std::min(2 * x + 2, sources.size().width); ++i) {
                     for (const Side side : sides) {
@@ -106,35 +111,43 @@ Net netOf(const Guide& guide, const Sides& sources, double noise) {
     return net;
 }
 
+// The sum of products, always in the same order.
+double product(const std::vector<float>& a, const std::vector<float>& b, std::size_t begin, std::size_t end) {
+    std::array<double, 4> sums{};
+    std::size_t p = begin;
+    for (; p + 4 <= end; p += 4) {
+        for (std::size_t i = 0; i < 4; ++i) sums[i] += double{a[p + i]} * double{b[p + i]};
+    }
+    for (; p < end; ++p) sums[0] += double{a[p]} * double{b[p]};
+    return sums[0] + sums[1] + (sums[2] + sums[3]);
+}
+
+// Conjugate gradients; what each pixel conducts in all evens them out.
 void solve(Net& net) {
     constexpr int mostRounds = 800;
-    const std::size_t n = net.count();
-    std::vector<float> left(n), eased(n), way(n), out(n);
+    std::vector<float> left = net.zeros(), eased = left, way = left, out = left;
     net.flow(net.potential, left);
-    double power = 0;
-    for (std::size_t p = 0; p < n; ++p) {
-        left[p] = -left[p];
-        eased[p] = left[p] * net.resistance[p];
-        way[p] = eased[p];
-        power += double{left[p]} * double{eased[p]};
+    for (std::size_t p = net.begin; p < net.end; ++p) {
+        // A source, and a place without a pixel, is left as it is.
+        left[p] = net.resistance[p] > 0 ? -left[p] : 0;
+        way[p] = eased[p] = left[p] * net.resistance[p];
     }
-    const double enough = 1e-11 * static_cast<double>(n);
+    double power = product(left, eased, net.begin, net.end);
+    const double enough = 1e-11 * static_cast<double>(net.width) * net.height;
     for (int round = 0; round < mostRounds && power > enough; ++round) {
         net.flow(way, out);
-        double along = 0;
-        for (std::size_t p = 0; p < n; ++p) along += double{way[p]} * double{out[p]};
+        const double along = product(way, out, net.begin, net.end);
         if (along <= 0) break;
         const auto step = static_cast<float>(power / along);
-        double next = 0;
-        for (std::size_t p = 0; p < n; ++p) {
+        for (std::size_t p = net.begin; p < net.end; ++p) {
             net.potential[p] += step * way[p];
             left[p] -= step * out[p];
             eased[p] = left[p] * net.resistance[p];
-            next += double{left[p]} * double{eased[p]};
         }
+        const double next = product(left, eased, net.begin, net.end);
         const auto turn = static_cast<float>(next / power);
         power = next;
-        for (std::size_t p = 0; p < n; ++p) way[p] = eased[p] + turn * way[p];
+        for (std::size_t p = net.begin; p < net.end; ++p) way[p] = eased[p] + turn * way[p];
     }
 }
 
@@ -148,12 +161,11 @@ double bestContour(const Net& net) {
             conducted[static_cast<std::size_t>(t)] += double{c};
         }
     };
-    const auto w = static_cast<std::size_t>(net.width);
     for (int y = 0; y < net.height; ++y) {
         for (int x = 0; x < net.width; ++x) {
-            const std::size_t p = static_cast<std::size_t>(y) * w + static_cast<std::size_t>(x);
+            const std::size_t p = net.at(x, y);
             if (x + 1 < net.width) cross(p, p + 1, net.right[p]);
-            if (y + 1 < net.height) cross(p, p + w, net.down[p]);
+            if (y + 1 < net.height) cross(p, p + net.stride, net.down[p]);
         }
     }
     double least = 1e9, best = 0.35;
@@ -173,10 +185,7 @@ Walk walked(const Guide& guide, const Sides& sources, double noise) {
     solve(net);
     Walk walk{image::Plane<float>(guide.size()), bestContour(net)};
     for (int y = 0; y < guide.size().height; ++y) {
-        for (int x = 0; x < guide.size().width; ++x)
-            walk.potential.row(y)[x] =
-                net.potential[static_cast<std::size_t>(y / 2) * static_cast<std::size_t>(net.width) +
-                              static_cast<std::size_t>(x / 2)];
+        for (int x = 0; x < guide.size().width; ++x) walk.potential.row(y)[x] = net.potential[net.at(x / 2, y / 2)];
     }
     return walk;
 }

@@ -402,6 +402,7 @@ TEST_F(Adjustments, EveryEditorFitsThePanel) {
         const auto areas = w.window.findChild<ui::WhatPanel*>()->findChildren<QScrollArea*>();
         ASSERT_FALSE(areas.isEmpty());
         for (const QScrollArea* area : areas) EXPECT_LE(area->widget()->width(), area->viewport()->width()) << kind->id;
+        while (w.session().canUndo()) w.session().undo();
     }
 }
 

@@ -32,7 +32,7 @@ protected:
         partIds = {part(0).id, part(1).id};
     }
     const mask::Part& part(std::size_t i) { return *w.session().correction()->mask.parts[i]; }
-    const SmallDemo bay{"bay-gradient", 2};
+    const SmallDemo bay{"bay-gradient", 4};
     Window w;
     std::vector<mask::PartId> partIds;
 };
@@ -135,12 +135,12 @@ TEST_F(Panels, PointingAtAPartShowsItAlone) {
     QApplication::sendEvent(list, &move);
     ASSERT_TRUE(w.waitFor([&] { return w.session().shown().view.part == partIds[0]; })) << "after a moment";
     ASSERT_TRUE(w.settle());
-    EXPECT_EQ(w.shown(1684, 20).lightness(), 255);  // the gradient's own coverage, tower or not
-    EXPECT_EQ(w.shown(1200, 1500).lightness(), 0);
+    EXPECT_EQ(w.shown(421, 1).lightness(), 255);  // the gradient's own coverage, tower or not
+    EXPECT_EQ(w.shown(300, 375).lightness(), 0);
     QEvent leave(QEvent::Leave);
     QApplication::sendEvent(w.list("parts"), &leave);
     ASSERT_TRUE(w.settle());
-    EXPECT_LT(w.shown(1684, 20).lightness(), 250);
+    EXPECT_LT(w.shown(421, 1).lightness(), 250);
 }
 
 TEST_F(Panels, OpacityAndProfileOfAPart) {
@@ -202,23 +202,23 @@ TEST_F(Panels, ThePhotoCardShowsThePhotosFacts) {
         if (label->isVisible()) shown << label->text();
     }
     EXPECT_TRUE(shown.contains("JPEG"));
-    EXPECT_TRUE(shown.contains(QString::fromUtf8("2400 × 1600 px")));
+    EXPECT_TRUE(shown.contains(QString::fromUtf8("600 × 400 px")));
 }
 
 TEST_F(Panels, BeforeAndShiftALeaveOutWhatTheySay) {
-    const QColor result = w.shown(300, 100);
+    const QColor result = w.shown(75, 25);
     QTest::mouseClick(segment(w, "Show: Before"), Qt::LeftButton);
     ASSERT_TRUE(w.settle());
-    const QColor before = w.shown(300, 100);
+    const QColor before = w.shown(75, 25);
     EXPECT_GT(before.lightness(), result.lightness() + 5);
     QTest::mouseClick(segment(w, "Show: Result"), Qt::LeftButton);
     QTest::keyPress(&w.canvas(), Qt::Key_A, Qt::ShiftModifier);
     ASSERT_TRUE(w.settle());
-    EXPECT_EQ(w.shown(300, 100), before) << "only the sky correction is out";
-    EXPECT_GT(w.shown(1200, 1550).lightness(), 40) << "the ground stays lifted";
+    EXPECT_EQ(w.shown(75, 25), before) << "only the sky correction is out";
+    EXPECT_GT(w.shown(300, 387).lightness(), 40) << "the ground stays lifted";
     QTest::keyRelease(&w.canvas(), Qt::Key_A, Qt::ShiftModifier);
     ASSERT_TRUE(w.settle());
-    EXPECT_EQ(w.shown(300, 100), result);
+    EXPECT_EQ(w.shown(75, 25), result);
 }
 
 TEST_F(Panels, TheKeysWalkAlongTheSequence) {

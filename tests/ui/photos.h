@@ -1,4 +1,4 @@
-// A photo on disk for a test of the window: 640 x 480, mid grey, so that any change can be seen.
+// A photo on disk for a test of the window: mid grey, so that any change can be seen.
 #pragma once
 
 #include <QImage>
@@ -8,8 +8,8 @@
 
 namespace dimhem::tests {
 
-inline QString greyPhoto(const TempFolder& folder, QColor colour = QColor(120, 120, 120)) {
-    QImage image(640, 480, QImage::Format_RGB32);
+inline QString greyPhoto(const TempFolder& folder, QColor colour = QColor(120, 120, 120), QSize size = {640, 480}) {
+    QImage image(size, QImage::Format_RGB32);
     image.fill(colour);
     const QString path = QString::fromStdString((folder / "grey.png").string());
     image.save(path);

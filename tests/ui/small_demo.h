@@ -1,5 +1,5 @@
-// A demo document on its photo made smaller, for tests of the window that need a document such as a person
-// makes and nothing of its picture.
+// A demo document on its photo made smaller, for tests of the window that need a document such as a person makes and
+// nothing of its picture. Regions and wires, which take long to find, are strokes where they were drawn.
 #pragma once
 
 #include <QFile>
@@ -14,7 +14,7 @@ namespace dimhem::tests {
 
 class SmallDemo {
 public:
-    explicit SmallDemo(const QString& name, int shrink = 4) : shrink_(shrink) {
+    explicit SmallDemo(const QString& name, int shrink = 8) : shrink_(shrink) {
         const QString demo = QStringLiteral(DIMHEM_SOURCE_DIR "/demo/");
         const QImage photo(demo + name + ".jpg");
         photo.scaled(photo.size() / shrink_, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
@@ -41,8 +41,21 @@ private:
         if (!value.isObject()) return value;
         static const QStringList lengths{"points", "full", "none", "size"};
         QJsonObject out = value.toObject();
+        if (out.value("kind") == "region") out = asStrokes(out, "drags", 80);
+        if (out.value("kind") == "wire") out = asStrokes(out, "lines", 8);
         for (auto it = out.begin(); it != out.end(); ++it) it.value() = shrunk(it.value(), lengths.contains(it.key()));
         return out;
+    }
+    static QJsonObject asStrokes(QJsonObject part, const QString& from, int sizePx) {
+        QJsonArray strokes;
+        for (const QJsonValue& drawn : part.take(from).toArray()) {
+            QJsonObject stroke = drawn.toObject();
+            stroke["size"] = sizePx;
+            strokes.append(stroke);
+        }
+        part["kind"] = "brush";
+        part["strokes"] = strokes;
+        return part;
     }
     QString pathOf(const QString& name) const {
         return QString::fromStdString((folder_ / name.toStdString()).string());
