@@ -9,6 +9,7 @@
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/flow_layout.h"
+#include "ui/control/icon.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
 #include "ui/control/switch.h"
@@ -30,6 +31,14 @@ void dragStrip(ui::RangeStrip& strip, int from, int to) {
 }
 
 }  // namespace
+
+// Styles keep what they make of a pixmap under its key: icons made anew must not be new ones.
+TEST(Icon, IsTheSamePixmapEachTime) {
+    const auto keyOf = [](const QString& name, int sizePx) { return ui::icon(name).pixmap(sizePx, sizePx).cacheKey(); };
+    EXPECT_EQ(keyOf("brush", 16), keyOf("brush", 16));
+    EXPECT_NE(keyOf("brush", 16), keyOf("brush", 32));
+    EXPECT_NE(keyOf("brush", 16), keyOf("borrowed", 16));
+}
 
 TEST(RangeStrip, PointsStayInOrderAndOnTheScale) {
     ui::RangeStrip strip(ui::RangeStrip::Scale::tone, "Tones", nullptr);
