@@ -64,8 +64,8 @@ document::DocumentPtr clicked(const std::string& more = "") {
     return withPart(R"("lines": [{"points": [[62, 82], [252, 127], [440, 76]], "within": 6}])" + more);
 }
 
-image::Plane<float> maskOf(const document::DocumentPtr& document, int level, int tilePx) {
-    static const auto photo = roped();
+image::Plane<float> maskOf(const document::DocumentPtr& document, int level, int tilePx,
+                           const std::shared_ptr<const render::PhotoSource>& photo) {
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
     const base::Size of = image::levelSize(size, level);
     const render::Sequence sequence(document, {});
@@ -75,6 +75,21 @@ image::Plane<float> maskOf(const document::DocumentPtr& document, int level, int
         image::copyShared(floatsOf(*part, tile.size()), tile, out, base::rectOf(of));
     });
     return out;
+}
+
+image::Plane<float> maskOf(const document::DocumentPtr& document, int level, int tilePx) {
+    static const auto photo = roped();
+    return maskOf(document, level, tilePx, photo);
+}
+
+// A dark line one pixel wide on a light ground, the same from either side.
+std::shared_ptr<const render::PhotoSource> level() {
+    image::Photo photo;
+    photo.format = "made";
+    photo.samples = image::Samples(size, 3, image::SampleType::u8);
+    for (int y = 0; y < size.height; ++y)
+        std::memset(photo.samples.row(y), y == 150 ? 40 : 200, static_cast<std::size_t>(3 * size.width));
+    return *render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(photo)));
 }
 
 // Between the first and the last click, off its ends.
@@ -145,6 +160,19 @@ TEST(Wire, TheOtherWayRoundIsTheSame) {
         }
     }
     EXPECT_LT(differs, 0.06 * all);
+}
+
+TEST(Wire, EndsAlikeAtBothClicks) {
+    const image::Plane<float> mask =
+        maskOf(withPart(R"("lines": [{"points": [[150, 150.5], [350, 150.5]], "within": 0}])"), 0, 256, level());
+    EXPECT_GT(mask.view().at(150, 150), 0.5f);
+    const auto acrossAt = [&](int x) {
+        double sum = 0;
+        for (int y = 145; y < 156; ++y) sum += double{mask.view().at(x, y)};
+        return sum;
+    };
+    for (int off = 1; off <= 3; ++off)
+        EXPECT_NEAR(acrossAt(150 - off), acrossAt(349 + off), 0.005) << off << " beyond its ends";
 }
 
 // A click a little beside it hardly moves it.
