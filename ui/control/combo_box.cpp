@@ -5,8 +5,21 @@
 
 namespace dimhem::ui {
 
-ComboBox::ComboBox(QWidget* parent) : QComboBox(parent) {
+ComboBox::ComboBox(QWidget* parent, Width width) : QComboBox(parent), width_(width) {
     setFocusPolicy(Qt::TabFocus);  // after a click the photo keeps the keys
+    if (width_ == Width::given) setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+// QComboBox has a policy for this, but with one it makes its list at once, and the styles of lists that are never shown
+// are kept for good.
+QSize ComboBox::sizeHint() const {
+    constexpr int leastPx = 40;
+    const QSize hint = QComboBox::sizeHint();
+    return width_ == Width::given ? QSize(leastPx, hint.height()) : hint;
+}
+
+QSize ComboBox::minimumSizeHint() const {
+    return width_ == Width::given ? sizeHint() : QComboBox::minimumSizeHint();
 }
 
 void ComboBox::keyPressEvent(QKeyEvent* event) {

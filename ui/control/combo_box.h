@@ -10,11 +10,19 @@ class ComboBox final : public QComboBox {
     Q_OBJECT
 
 public:
-    explicit ComboBox(QWidget* parent);
+    // As wide as its widest entry, or as what it stands in gives it: beside a label, say.
+    enum class Width { ofEntries, given };
+    explicit ComboBox(QWidget* parent, Width width = Width::ofEntries);
+
+    QSize sizeHint() const override;
+    QSize minimumSizeHint() const override;
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+
+private:
+    const Width width_;
 };
 
 }  // namespace dimhem::ui

@@ -4,9 +4,11 @@
 #include <QFontDatabase>
 #include <QPalette>
 #include <QProxyStyle>
+#include <QStyleOption>
 #include <algorithm>
 
 #include "core/colour/thread_colours.h"
+#include "ui/control/icon.h"
 
 namespace dimhem::ui {
 
@@ -50,10 +52,17 @@ QLabel[quiet="true"] { color: #a8a8a8; }
 QLabel[heading="true"] { font-weight: 600; }
 )";
 
-// Buttons of dialogs without the style's coloured pictures.
+// Buttons of dialogs without the style's coloured pictures, and the arrows of lists as the shipped icon. The style's
+// own arrows are kept in Qt's cache for every palette there has been, which is one for each list ever made.
 class NeutralStyle final : public QProxyStyle {
 public:
     NeutralStyle() : QProxyStyle("Fusion") {}
+    void drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter,
+                       const QWidget* widget) const override {
+        if (element != PE_IndicatorArrowDown) return QProxyStyle::drawPrimitive(element, option, painter, widget);
+        const bool enabled = option->state & State_Enabled;
+        icon("chevron-down").paint(painter, option->rect, Qt::AlignCenter, enabled ? QIcon::Normal : QIcon::Disabled);
+    }
     int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
                   QStyleHintReturn* data) const override {
         return hint == SH_DialogButtonBox_ButtonsHaveIcons ? 0 : QProxyStyle::styleHint(hint, option, widget, data);

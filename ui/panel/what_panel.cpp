@@ -158,9 +158,7 @@ void WhatPanel::addCleanEdge(QBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
-    auto* modes = new ComboBox(body);
-    modes->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    modes->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
+    auto* modes = new ComboBox(body, ComboBox::Width::given);
     modes->setObjectName("blend");
     modes->setAccessibleName(tr("Blend mode"));
     modes->setToolTip(tr("How what the correction makes is laid over what was there"));
@@ -182,9 +180,7 @@ void WhatPanel::addBlend(QBoxLayout* layout, QWidget* body) {
 }
 
 void WhatPanel::addMixing(QBoxLayout* layout, QWidget* body) {
-    auto* laws = new ComboBox(body);
-    laws->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    laws->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
+    auto* laws = new ComboBox(body, ComboBox::Width::given);
     laws->setObjectName("mixing");
     laws->setAccessibleName(tr("Mixing law"));
     laws->setToolTip(tr("How none and full are mixed where the mask covers in part"));

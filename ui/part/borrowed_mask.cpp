@@ -7,9 +7,7 @@
 namespace dimhem::ui {
 
 void addBorrowed(const SettingsBuilder& b) {
-    auto* from = new ComboBox(b.body);
-    from->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    from->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
+    auto* from = new ComboBox(b.body, ComboBox::Width::given);
     from->setObjectName("borrow-from");
     from->setAccessibleName(QObject::tr("Borrow from"));
     from->setToolTip(QObject::tr("The correction whose mask is borrowed, live"));

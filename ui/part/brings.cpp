@@ -198,9 +198,7 @@ void addLine(const SettingsBuilder& b) {
 
 void addBringing(const SettingsBuilder& b) {
     Session& session = b.session;
-    auto* kinds = new ComboBox(b.body);
-    kinds->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    kinds->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // beside its label
+    auto* kinds = new ComboBox(b.body, ComboBox::Width::given);
     kinds->setObjectName("brings");
     kinds->setAccessibleName(QObject::tr("What the brush brings"));
     kinds->setToolTip(QObject::tr("What strokes lay down beside saying where the correction acts"));
