@@ -1,5 +1,6 @@
 #include "ui/control/combo_box.h"
 
+#include <QAbstractItemView>
 #include <QKeyEvent>
 #include <QWheelEvent>
 
@@ -8,10 +9,11 @@ namespace dimhem::ui {
 ComboBox::ComboBox(QWidget* parent, Width width) : QComboBox(parent), width_(width) {
     setFocusPolicy(Qt::TabFocus);  // after a click the photo keeps the keys
     if (width_ == Width::given) setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    // QComboBox makes its list long before it is shown, and Qt's style sheets keep what they know of it for good,
+    // unless it was polished before it goes.
+    view()->parentWidget()->ensurePolished();
 }
 
-// QComboBox has a policy for this, but with one it makes its list at once, and the styles of lists that are never shown
-// are kept for good.
 QSize ComboBox::sizeHint() const {
     constexpr int leastPx = 40;
     const QSize hint = QComboBox::sizeHint();

@@ -91,6 +91,8 @@ TEST(Judging, WhatIsWrongIsSaid) {
     EXPECT_NE(refused(R"("probes": 7)"), "");
     EXPECT_NE(refused(R"("dismissed": [{"note": "gone-green", "correction": 3}])"), "");
     EXPECT_NE(refused(R"("dismissed": [{"note": "clipped", "correction": -3}])"), "");
+    EXPECT_NE(refused(R"("dismissed": [3])").find("a list of objects"), std::string::npos);
+    EXPECT_NE(refused(R"("probes": [[3]])"), "");
     EXPECT_NE(refused(R"("states": [{"name": "A"}, {}, {}, {}, {}])"), "");
     EXPECT_NE(refused(R"("states": [{"corrections": [{"strength": 400}]}])"), "");
     EXPECT_NE(refused(R"("states": [{"corrections": [{"mask": {"parts": [{"kind": "borrowed", "from": 88}]}}]}])"), "")
