@@ -1,6 +1,9 @@
 #include <gtest/gtest.h>
 #include <sys/resource.h>
+#include <sys/socket.h>
 #include <sys/stat.h>
+#include <sys/un.h>
+#include <unistd.h>
 #include <zip.h>
 
 #include <csignal>
@@ -53,6 +56,25 @@ const std::vector<std::uint8_t> bytes = {1, 2, 3, 4, 5};
 }  // namespace
 
 // FIPS 180-4, the example of one block.
+// A socket cannot even be opened, a pipe can.
+TEST(HeldFile, SaysThatAnOddThingIsNoFile) {
+    const TempFolder folder;
+    const std::filesystem::path socket = folder / "socket", pipe = folder / "pipe";
+    ASSERT_EQ(::mkfifo(pipe.c_str(), 0600), 0);
+    const int fd = ::socket(AF_UNIX, SOCK_STREAM, 0);
+    sockaddr_un address{};
+    address.sun_family = AF_UNIX;
+    std::snprintf(address.sun_path, sizeof address.sun_path, "%s", socket.c_str());
+    ASSERT_EQ(::bind(fd, reinterpret_cast<const sockaddr*>(&address), sizeof address), 0);
+    for (const auto& path : {socket, pipe}) {
+        const auto held = HeldFile::open(path);
+        ASSERT_FALSE(held);
+        EXPECT_NE(held.error().message.find("a device, not a file"), std::string::npos) << held.error().message;
+    }
+    ::close(fd);
+    EXPECT_EQ(HeldFile::open(folder / "none").error().code, base::ErrorCode::notFound);
+}
+
 TEST(Sha256, MatchesTheStandardsExample) {
     const std::uint8_t abc[] = {'a', 'b', 'c'};
     EXPECT_EQ(sha256(abc), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");

@@ -117,6 +117,36 @@ TEST(Metadata, EveryExifEntryComesBackFromEveryFormat) {
     }
 }
 
+// TIFF 6.0, section 2: the entries of a directory are in ascending order of their tags.
+TEST(Metadata, DirectoriesOfATiffAreInOrder) {
+    constexpr std::uint16_t exifTag = 34665, gpsTag = 34853;
+    const TempFolder folder;
+    image::Metadata metadata;
+    metadata.exif = richExif();
+    writtenTo(folder / "photo.tif", tiff, metadata);
+    const auto bytes = readFile(folder / "photo.tif").value();
+    const bool little = bytes[0] == 'I';
+    const auto number = [&](std::size_t at, std::size_t size) {
+        std::size_t value = 0;
+        for (std::size_t i = 0; i < size; ++i) value = value * 256 + bytes[at + (little ? size - 1 - i : i)];
+        return value;
+    };
+    std::vector<std::size_t> waiting{number(4, 4)};
+    std::size_t entries = 0;
+    for (std::size_t d = 0; d < waiting.size(); ++d) {
+        const std::size_t at = waiting[d], count = number(at, 2);
+        std::size_t last = 0;
+        for (std::size_t i = 0; i < count; ++i, ++entries) {
+            const std::size_t entry = at + 2 + 12 * i, tag = number(entry, 2);
+            EXPECT_GT(tag, last) << "directory " << d;
+            last = tag;
+            if (tag == exifTag || tag == gpsTag) waiting.push_back(number(entry + 8, 4));
+        }
+    }
+    EXPECT_EQ(waiting.size(), 3u) << "the picture's, Exif's and GPS's";
+    EXPECT_GT(entries, 20u);
+}
+
 TEST(Metadata, IptcXmpAndCommentComeBack) {
     image::Metadata metadata;
     Exiv2::IptcData iptc;

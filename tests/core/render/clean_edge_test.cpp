@@ -171,6 +171,36 @@ TEST(CleanEdge, IsTheSameByTilesAlsoOverAnotherCleanCorrection) {
     for (const int tile : {37, 128}) EXPECT_EQ(greatestDifference(scene, whole, pictureOf(scene, both, tile)), 0);
 }
 
+// Own colours are told from what lies about a place, also beyond the tile it is in: where only that changes, what a
+// cache remembers of the tile is no longer right.
+TEST(CleanEdge, WhatLiesBesideATileCounts) {
+    EdgeScene scene;
+    scene.size = {300, 60};
+    scene.outside = [](double x, double) { return std::abs(x - 225) - 25; };
+    const auto versionOf = [](double exposureBeside) {
+        return tests::documentOf(R"([
+            {"mask": {"parts": [{"kind": "brush", "strokes": [{"size": 24, "points": [[272, 15], [272, 45]]}]}]},
+             "adjustments": [{"kind": "light", "exposure": )" +
+                                 std::to_string(exposureBeside) + R"(}]},
+            {"clean-edge": true, "mask": {"parts": [{"kind": "brush", "strokes": [
+                {"size": 60, "softness": 60, "points": [[225, 20], [225, 40]]}]}]},
+             "adjustments": [{"kind": "light", "exposure": 1}]}])");
+    };
+    const auto photo = *PhotoSource::make(scene.photo());
+    const Renderer used(photo, std::make_shared<TileCache>());
+    const mask::Area tile{{0, 0, 256, 60}, 0};
+    const auto shown = [&](const Renderer& renderer, double exposure) {
+        const auto part = renderer.display(Sequence(versionOf(exposure), {}), {}, tile);
+        std::vector<std::uint32_t> pixels;
+        for (int y = 0; y < tile.rect.height(); ++y)
+            pixels.insert(pixels.end(), part->row(y).begin(), part->row(y).end());
+        return pixels;
+    };
+    const auto before = shown(used, 0.1), after = shown(used, 3);
+    EXPECT_NE(before, after);
+    EXPECT_EQ(after, shown(Renderer(photo, std::make_shared<TileCache>()), 3));
+}
+
 TEST(CleanEdge, AtNoStrengthOrWithoutAnAdjustmentNothingChanges) {
     const EdgeScene scene;
     const document::DocumentPtr one = corrected(exactMatte(scene), faults()[0], true);

@@ -144,7 +144,9 @@ constexpr char lookingAround[] = R"([
      "adjustments": [{"kind": "light", "exposure": 0.5}, {"kind": "shadow-lift", "amount": 40},
                      {"kind": "soften", "amount": 70, "radius": 6}, {"kind": "glow", "amount": 40, "radius": 12}]},
     {"id": 2, "strength": 60, "mask": {"starts": "everywhere"},
-     "adjustments": [{"kind": "detail", "local-contrast": 40, "measured": [[1]]}, {"kind": "veil", "amount": 20}]}])";
+     "adjustments": [{"kind": "detail", "local-contrast": 40, "measured": [[1]]},
+                     {"kind": "banding", "amount": 90, "measured": [[0, 6, 0.2, 1], [1, 8, 0.5, 1], [2, 6, 0.1, 1]]},
+                     {"kind": "veil", "amount": 20}]}])";
 
 constexpr char holes[] = R"([
     {"id": 1, "strength": 70, "mask": {"parts": [
