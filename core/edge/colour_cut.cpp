@@ -50,20 +50,6 @@ double meanContrast(const Guide& guide) {
     return sum / (static_cast<double>(guide.size().width) * guide.size().height);
 }
 
-void joinAll(GridCut& cut, const PartingCosts& parting) {
-    const base::Size size = parting.size();
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            for (int k = 4; k < 8; ++k) {
-                const Step& step = directions[static_cast<std::size_t>(k)];
-                if (!isWithin(size, x + step.x, y + step.y)) continue;
-                cut.join(y * size.width + x, k, (y + step.y) * size.width + x + step.x,
-                         parting.row(y)[x][static_cast<std::size_t>(k - 4)]);
-            }
-        }
-    }
-}
-
 }  // namespace
 
 image::Plane<float> evidence(const Guide& guide, const Sides& sides, double noise) {
@@ -110,10 +96,10 @@ image::Plane<float> nearness(const Guide& guide, const Sides& sides, double nois
     return out;
 }
 
-PartingCosts partingCosts(const Guide& guide) {
+GridCut gridAlongEdges(const Guide& guide) {
     const base::Size size = guide.size();
     const double beta = 1 / (2 * std::max(1e-7, meanContrast(guide)));
-    PartingCosts costs = image::filled(size, std::array<std::int32_t, 4>{});
+    GridCut grid(size.width * size.height);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             for (int k = 4; k < 8; ++k) {
@@ -121,46 +107,30 @@ PartingCosts partingCosts(const Guide& guide) {
                 if (!isWithin(size, x + step.x, y + step.y)) continue;
                 const double length = step.x != 0 && step.y != 0 ? 0.707 : 1;
                 const double d = squaredDifference(guide, x, y, x + step.x, y + step.y);
-                costs.row(y)[x][static_cast<std::size_t>(k - 4)] =
-                    static_cast<std::int32_t>(std::lround(cutCostScale * pull * length * std::exp(-beta * d)));
+                grid.join(y * size.width + x, k, (y + step.y) * size.width + x + step.x,
+                          static_cast<int>(std::lround(cutCostScale * pull * length * std::exp(-beta * d))));
             }
         }
     }
-    return costs;
+    return grid;
 }
 
-void cutAlongEdges(const PartingCosts& parting, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
-                   Sides& sides) {
-    const base::Size size = parting.size();
-    GridCut cut(size.width * size.height);
-    joinAll(cut, parting);
+void cutAlongEdges(GridCut grid, const image::Plane<Sure>& sure, const image::Plane<float>& inside, Sides& sides) {
+    const base::Size size = sides.size();
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
             const Sure known = sure.row(y)[x];
             const auto cost = static_cast<int>(std::lround(double{inside.row(y)[x]} * cutCostScale));
             const int node = y * size.width + x;
-            if (known == Sure::inside) cut.addCost(node, 0, certain);
-            if (known == Sure::outside) cut.addCost(node, certain, 0);
-            if (known == Sure::no) cut.addCost(node, std::max(0, -cost), std::max(0, cost));
+            if (known == Sure::inside) grid.addCost(node, 0, certain);
+            if (known == Sure::outside) grid.addCost(node, certain, 0);
+            if (known == Sure::no) grid.addCost(node, std::max(0, -cost), std::max(0, cost));
         }
     }
-    cut.solve();
+    grid.solve();
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x)
-            sides.row(y)[x] = cut.isInside(y * size.width + x) ? Side::inside : Side::outside;
-    }
-}
-
-void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
-                 const ColourCutSettings& settings, Sides& sides) {
-    const PartingCosts parting = partingCosts(guide);
-    for (int round = 0; round < settings.rounds; ++round) {
-        image::Plane<float> inside = evidence(guide, sides, settings.noise);
-        for (int y = 0; y < guide.size().height; ++y) {
-            for (int x = 0; x < guide.size().width; ++x)
-                inside.row(y)[x] += nearness.row(y)[x] + static_cast<float>(settings.bias);
-        }
-        cutAlongEdges(parting, sure, inside, sides);
+            sides.row(y)[x] = grid.isInside(y * size.width + x) ? Side::inside : Side::outside;
     }
 }
 

@@ -2,21 +2,15 @@
 // cut (grid_cut.h), in turn, as in GrabCut (Rother, Kolmogorov, Blake, 2004; quoted from memory).
 #pragma once
 
-#include <array>
 #include <cstdint>
 
+#include "core/edge/grid_cut.h"
 #include "core/edge/guide.h"
 #include "core/edge/sides.h"
 
 namespace dimhem::edge {
 
 enum class Sure : std::uint8_t { no, inside, outside };
-
-struct ColourCutSettings {
-    int rounds = 4;
-    double bias = 0;   // added to the log likelihood of inside, -8..8
-    double noise = 0;  // as of noiseOf
-};
 
 // How much likelier than outside each pixel is inside, by its colour alone: log likelihood ratio, -8..8. The samples of
 // each side are the pixels now on it; unknown pixels are none.
@@ -26,17 +20,11 @@ image::Plane<float> evidence(const Guide& guide, const Sides& sides, double nois
 // (barrier.h): as a log likelihood ratio, -6..6. It tells the shaded side of a thing from what merely has its colour.
 image::Plane<float> nearness(const Guide& guide, const Sides& sides, double noise);
 
-// What it costs a cut to part each pixel from its neighbours to the right, down left, below and down right: the less,
-// the more they differ. 0 towards what lies beyond the picture.
-using PartingCosts = image::Plane<std::array<std::int32_t, 4>>;
-PartingCosts partingCosts(const Guide& guide);
+// A grid for cuts of the picture, of which nothing is known yet but what it costs to part neighbours: the less, the
+// more they differ.
+GridCut gridAlongEdges(const Guide& guide);
 
-// The cheapest cut along edges: `inside` is the log likelihood ratio of inside. What is sure stays.
-void cutAlongEdges(const PartingCosts& parting, const image::Plane<Sure>& sure, const image::Plane<float>& inside,
-                   Sides& sides);
-
-// `sides` holds the first guess and becomes the outcome. What is sure stays; `nearness` counts in every round.
-void cutByColour(const Guide& guide, const image::Plane<Sure>& sure, const image::Plane<float>& nearness,
-                 const ColourCutSettings& settings, Sides& sides);
+// The cheapest cut through such a grid: `inside` is the log likelihood ratio of inside. What is sure stays.
+void cutAlongEdges(GridCut grid, const image::Plane<Sure>& sure, const image::Plane<float>& inside, Sides& sides);
 
 }  // namespace dimhem::edge

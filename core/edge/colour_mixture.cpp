@@ -88,10 +88,12 @@ ColourMixture::ColourMixture(const std::vector<Sample>& samples, double noise) {
     std::vector<Moments> found;
     for (int round = 0; round < rounds; ++round) {
         found = moments(samples, centres);
+        const auto before = centres;
         for (std::size_t i = 0; i < centres.size(); ++i) {
             for (std::size_t c = 0; c < 3 && found[i].weight > 0; ++c)
                 centres[i][c] = found[i].sum[c] / found[i].weight;
         }
+        if (centres == before) break;
     }
     double all = 0;
     for (const Moments& m : found) all += m.weight;

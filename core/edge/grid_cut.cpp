@@ -5,18 +5,11 @@
 namespace dimhem::edge {
 
 GridCut::GridCut(int nodes)
-    : neighbour_(index(nodes), {-1, -1, -1, -1, -1, -1, -1, -1}),
-      capacity_(index(nodes)),
-      terminal_(index(nodes), 0),
-      tree_(index(nodes), Tree::none),
-      parent_(index(nodes), noParent),
-      distance_(index(nodes), 0),
-      stamp_(index(nodes), 0),
-      isActive_(index(nodes), 0) {}
+    : neighbour_(index(nodes), {-1, -1, -1, -1, -1, -1, -1, -1}), capacity_(index(nodes)), nodes_(index(nodes)) {}
 
 // What a node would pay outside pulls it to the source, whose side is inside.
 void GridCut::addCost(int node, int ifInside, int ifOutside) {
-    terminal_[index(node)] += ifOutside - ifInside;
+    at(node).terminal += ifOutside - ifInside;
 }
 
 void GridCut::join(int node, int direction, int other, int weight) {
@@ -27,27 +20,27 @@ void GridCut::join(int node, int direction, int other, int weight) {
 }
 
 void GridCut::activate(int node) {
-    if (isActive_[index(node)]) return;
-    isActive_[index(node)] = 1;
+    if (at(node).isActive) return;
+    at(node).isActive = true;
     active_.push_back(node);
 }
 
 int GridCut::nextActive() {
     while (nextInQueue_ < active_.size()) {
         const int node = active_[nextInQueue_++];
-        isActive_[index(node)] = 0;
-        if (parent_[index(node)] != noParent) return node;
+        at(node).isActive = false;
+        if (at(node).parent != noParent) return node;
     }
     return -1;
 }
 
 void GridCut::start() {
-    for (int node = 0; node < static_cast<int>(terminal_.size()); ++node) {
-        const int rest = terminal_[index(node)];
+    for (int node = 0; node < static_cast<int>(nodes_.size()); ++node) {
+        const int rest = at(node).terminal;
         if (rest == 0) continue;
-        tree_[index(node)] = rest > 0 ? Tree::source : Tree::sink;
-        parent_[index(node)] = atTerminal;
-        distance_[index(node)] = 1;
+        at(node).tree = rest > 0 ? Tree::source : Tree::sink;
+        at(node).parent = atTerminal;
+        at(node).distance = 1;
         activate(node);
     }
 }
@@ -58,29 +51,28 @@ int GridCut::roomFromRoot(int node, int direction) const {
 }
 
 int GridCut::roomTowardsRoot(int node, int direction) const {
-    return tree_[index(node)] == Tree::source ? roomFromRoot(node, direction) : room(node, direction);
+    return at(node).tree == Tree::source ? roomFromRoot(node, direction) : room(node, direction);
 }
 
 // Takes free neighbours into the node's tree; tells where it meets the other one.
 GridCut::Meeting GridCut::grow(int node) {
-    const Tree own = tree_[index(node)];
+    const Tree own = at(node).tree;
     for (int k = 0; k < 8; ++k) {
         const int other = neighbour(node, k);
         if (other < 0) continue;
         if ((own == Tree::source ? room(node, k) : room(other, 7 - k)) <= 0) continue;
-        if (tree_[index(other)] == Tree::none) {
-            tree_[index(other)] = own;
-            parent_[index(other)] = static_cast<std::int8_t>(7 - k);
-            stamp_[index(other)] = stamp_[index(node)];
-            distance_[index(other)] = distance_[index(node)] + 1;
+        if (at(other).tree == Tree::none) {
+            at(other).tree = own;
+            at(other).parent = static_cast<std::int8_t>(7 - k);
+            at(other).stamp = at(node).stamp;
+            at(other).distance = at(node).distance + 1;
             activate(other);
-        } else if (tree_[index(other)] != own) {
+        } else if (at(other).tree != own) {
             return own == Tree::source ? Meeting{node, k} : Meeting{other, 7 - k};
-        } else if (stamp_[index(other)] <= stamp_[index(node)] &&
-                   distance_[index(other)] > distance_[index(node)] + 1) {
-            parent_[index(other)] = static_cast<std::int8_t>(7 - k);  // a shorter way to the root
-            stamp_[index(other)] = stamp_[index(node)];
-            distance_[index(other)] = distance_[index(node)] + 1;
+        } else if (at(other).stamp <= at(node).stamp && at(other).distance > at(node).distance + 1) {
+            at(other).parent = static_cast<std::int8_t>(7 - k);  // a shorter way to the root
+            at(other).stamp = at(node).stamp;
+            at(other).distance = at(node).distance + 1;
         }
     }
     return {};
@@ -89,11 +81,11 @@ GridCut::Meeting GridCut::grow(int node) {
 int GridCut::bottleneck(const Meeting& meeting) const {
     int least = room(meeting.sourceSide, meeting.direction);
     for (int node : {meeting.sourceSide, neighbour(meeting.sourceSide, meeting.direction)}) {
-        while (parent_[index(node)] != atTerminal) {
-            least = std::min(least, roomTowardsRoot(node, parent_[index(node)]));
-            node = neighbour(node, parent_[index(node)]);
+        while (at(node).parent != atTerminal) {
+            least = std::min(least, roomTowardsRoot(node, at(node).parent));
+            node = neighbour(node, at(node).parent);
         }
-        least = std::min(least, std::abs(terminal_[index(node)]));
+        least = std::min(least, std::abs(at(node).terminal));
     }
     return least;
 }
@@ -104,7 +96,7 @@ void GridCut::push(int node, int direction, int amount) {
 }
 
 void GridCut::orphan(int node) {
-    parent_[index(node)] = orphaned;
+    at(node).parent = orphaned;
     orphans_.push_back(node);
 }
 
@@ -113,9 +105,9 @@ void GridCut::augment(const Meeting& meeting) {
     push(meeting.sourceSide, meeting.direction, amount);
     const int sinkSide = neighbour(meeting.sourceSide, meeting.direction);
     for (int node : {meeting.sourceSide, sinkSide}) {
-        const bool source = tree_[index(node)] == Tree::source;
-        while (parent_[index(node)] != atTerminal) {
-            const int k = parent_[index(node)], up = neighbour(node, k);
+        const bool source = at(node).tree == Tree::source;
+        while (at(node).parent != atTerminal) {
+            const int k = at(node).parent, up = neighbour(node, k);
             if (source) {
                 push(up, 7 - k, amount);
             } else {
@@ -124,43 +116,43 @@ void GridCut::augment(const Meeting& meeting) {
             if (roomTowardsRoot(node, k) == 0) orphan(node);
             node = up;
         }
-        terminal_[index(node)] += source ? -amount : amount;
-        if (terminal_[index(node)] == 0) orphan(node);
+        at(node).terminal += source ? -amount : amount;
+        if (at(node).terminal == 0) orphan(node);
     }
 }
 
 // How far a node is from its root; unreachable where its way ends at an orphan. Marks the way, to be found sooner.
 int GridCut::distanceToRoot(int node) {
-    int steps = 0, at = node;
+    int steps = 0, here = node;
     for (;;) {
-        if (stamp_[index(at)] == time_) {
-            steps += distance_[index(at)];
+        if (at(here).stamp == time_) {
+            steps += at(here).distance;
             break;
         }
-        const std::int8_t parent = parent_[index(at)];
+        const std::int8_t parent = at(here).parent;
         ++steps;
         if (parent == atTerminal) {
-            stamp_[index(at)] = time_;
-            distance_[index(at)] = 1;
+            at(here).stamp = time_;
+            at(here).distance = 1;
             break;
         }
         if (parent == orphaned || parent == noParent) return unreachable;
-        at = neighbour(at, parent);
+        here = neighbour(here, parent);
     }
     int rest = steps;
-    for (at = node; stamp_[index(at)] != time_; at = neighbour(at, parent_[index(at)])) {
-        stamp_[index(at)] = time_;
-        distance_[index(at)] = rest--;
+    for (here = node; at(here).stamp != time_; here = neighbour(here, at(here).parent)) {
+        at(here).stamp = time_;
+        at(here).distance = rest--;
     }
     return steps;
 }
 
 void GridCut::adopt(int node) {
-    const Tree own = tree_[index(node)];
+    const Tree own = at(node).tree;
     int best = -1, least = unreachable;
     for (int k = 0; k < 8; ++k) {
         const int other = neighbour(node, k);
-        if (other < 0 || tree_[index(other)] != own || parent_[index(other)] == noParent) continue;
+        if (other < 0 || at(other).tree != own || at(other).parent == noParent) continue;
         if (roomTowardsRoot(node, k) <= 0) continue;
         const int distance = distanceToRoot(other);
         if (distance < least) {
@@ -169,20 +161,20 @@ void GridCut::adopt(int node) {
         }
     }
     if (best >= 0) {
-        parent_[index(node)] = static_cast<std::int8_t>(best);
-        stamp_[index(node)] = time_;
-        distance_[index(node)] = least + 1;
+        at(node).parent = static_cast<std::int8_t>(best);
+        at(node).stamp = time_;
+        at(node).distance = least + 1;
         return;
     }
     for (int k = 0; k < 8; ++k) {
         const int other = neighbour(node, k);
-        if (other < 0 || tree_[index(other)] != own || parent_[index(other)] == noParent) continue;
+        if (other < 0 || at(other).tree != own || at(other).parent == noParent) continue;
         if (roomTowardsRoot(node, k) > 0) activate(other);
-        const std::int8_t parent = parent_[index(other)];
+        const std::int8_t parent = at(other).parent;
         if (parent < 8 && neighbour(other, parent) == node) orphan(other);
     }
-    tree_[index(node)] = Tree::none;
-    parent_[index(node)] = noParent;
+    at(node).tree = Tree::none;
+    at(node).parent = noParent;
 }
 
 void GridCut::solve() {
@@ -200,7 +192,7 @@ void GridCut::solve() {
             orphans_.pop_back();
             adopt(lost);
         }
-        if (parent_[index(node)] == noParent) node = nextActive();
+        if (at(node).parent == noParent) node = nextActive();
     }
 }
 

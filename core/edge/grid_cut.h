@@ -29,17 +29,27 @@ public:
     void join(int node, int direction, int other, int weight);
 
     void solve();
-    bool isInside(int node) const { return tree_[index(node)] == Tree::source; }
+    bool isInside(int node) const { return at(node).tree == Tree::source; }
 
 private:
     enum class Tree : std::uint8_t { none, source, sink };
     static constexpr std::int8_t atTerminal = 8, orphaned = 9, noParent = 10;
     static constexpr int unreachable = 1 << 30;
     static std::size_t index(int node) { return static_cast<std::size_t>(node); }
+    // All that is asked of a node at once lies together: a cut is slow by what it has to fetch.
+    struct Node {
+        int terminal = 0;  // what is left towards the source (above 0) or the sink (below 0)
+        int distance = 0, stamp = 0;
+        Tree tree = Tree::none;
+        std::int8_t parent = noParent;  // direction of the parent, or one of the marks above
+        bool isActive = false;
+    };
     struct Meeting {
         int sourceSide = -1, direction = 0;
     };
 
+    Node& at(int node) { return nodes_[index(node)]; }
+    const Node& at(int node) const { return nodes_[index(node)]; }
     int room(int node, int direction) const { return capacity_[index(node)][index(direction)]; }
     int neighbour(int node, int direction) const { return neighbour_[index(node)][index(direction)]; }
     int roomTowardsRoot(int node, int direction) const;
@@ -56,11 +66,8 @@ private:
     int distanceToRoot(int node);
 
     std::vector<std::array<int, 8>> neighbour_, capacity_;
-    std::vector<int> terminal_;  // what is left towards the source (above 0) or the sink (below 0)
-    std::vector<Tree> tree_;
-    std::vector<std::int8_t> parent_;  // direction of the parent, or one of the marks above
-    std::vector<int> distance_, stamp_, active_, orphans_;
-    std::vector<char> isActive_;
+    std::vector<Node> nodes_;
+    std::vector<int> active_, orphans_;
     std::size_t nextInQueue_ = 0;
     int time_ = 0;
 };

@@ -171,7 +171,7 @@ struct Dragged {
     const Guide& guide;
     const image::Plane<Sure>& sure;
     double noise;
-    PartingCosts parting = partingCosts(guide);
+    GridCut grid = gridAlongEdges(guide);
 };
 
 using EvidenceOf = image::Plane<float> (*)(const Guide&, const Sides&, double noise);
@@ -187,7 +187,7 @@ void cutInTurn(const Dragged& dragged, const image::Plane<float>& nearness, Evid
         candidate.inside = evidenceOf(guide, candidate.sides, dragged.noise);
         for (int y = 0; y < guide.size().height; ++y)
             kernel::addTo(nearness.row(y).data(), candidate.inside.row(y).data(), nearness.row(y).size());
-        cutAlongEdges(dragged.parting, dragged.sure, candidate.inside, candidate.sides);
+        cutAlongEdges(dragged.grid, dragged.sure, candidate.inside, candidate.sides);
         double changed = 0;
         for (int y = 0; y < guide.size().height; ++y) {
             for (int x = 0; x < guide.size().width; ++x)
@@ -395,7 +395,7 @@ GrownRegion grownRegion(const Guide& guide, const image::Plane<Sure>& sure, cons
     if (settings.bias != 0) {
         image::Plane<float> inside = image::planeOf(
             guide.size(), [&](int x, int y) { return chosen.inside.row(y)[x] + static_cast<float>(settings.bias); });
-        cutAlongEdges(dragged.parting, sure, inside, chosen.sides);
+        cutAlongEdges(dragged.grid, sure, inside, chosen.sides);
     }
     if (settings.apart) {
         const image::Plane<float> like = evidence(guide, chosen.sides, noise);

@@ -204,16 +204,15 @@ TEST(ColourCut, FillsOutToTheEdgeFromASmallSeed) {
     const EdgeScene scene;
     const Guide guide = scene.guide();
     image::Plane<Sure> sure(scene.size);
-    image::Plane<float> nothing(scene.size);
     Sides sides(scene.size);
     scene.forEach([&](int x, int y) {
         const auto i = static_cast<std::size_t>(x);
         const bool seed = std::abs(x - 110) < 12 && std::abs(y - 90) < 5, border = x < 12 || y < 12;
         sure.row(y)[i] = seed ? Sure::inside : border ? Sure::outside : Sure::no;
         sides.row(y)[i] = seed ? Side::inside : border ? Side::outside : Side::unknown;
-        nothing.row(y)[i] = 0;
     });
-    cutByColour(guide, sure, nothing, {3, 0, noiseOf(guide.l)}, sides);
+    const GridCut grid = gridAlongEdges(guide);
+    for (int round = 0; round < 3; ++round) cutAlongEdges(grid, sure, evidence(guide, sides, noiseOf(guide.l)), sides);
     int wrong = 0;
     scene.forEach([&](int x, int y) {
         const double d = scene.outside(x + 0.5, y + 0.5);
