@@ -159,7 +159,7 @@ TEST_P(DemoMasks, ChangeThePhotoOnlyWhereTheyReach) {
     EXPECT_GT(changed, 50'000);
 }
 
-INSTANTIATE_TEST_SUITE_P(Photos, DemoMasks, testing::Values("tower-dusk", "harmonium", "figurehead", "chart-table"),
+INSTANTIATE_TEST_SUITE_P(LongPhotos, DemoMasks, testing::Values("tower-dusk", "harmonium", "figurehead", "chart-table"),
                          [](const auto& info) {
                              std::string name = info.param;
                              std::replace(name.begin(), name.end(), '-', '_');
