@@ -143,23 +143,23 @@ TEST(Hem, GoesByWhatAnotherRunHasFound) {
                                      [](const auto& entry) { return entry.path().extension() == ".found"; });
     };
     const std::string document = regionByHand(folder);
-    const auto maskInto = [&](const char* name) {
+    const auto writtenTo = [&](const char* name) {
         const std::string out = (folder / name).string();
         EXPECT_EQ(hem({"mask", document, "--correction", "Thing", "-o", out}).code, 0);
         return io::readFile(out).value();
     };
-    const auto found = maskInto("found.png");
+    const auto found = writtenTo("found.png");
     const auto kept = filesKept();
     EXPECT_GT(kept, 0);
-    EXPECT_EQ(maskInto("again.png"), found);
+    EXPECT_EQ(writtenTo("again.png"), found);
     EXPECT_EQ(filesKept(), kept);
     // Not what is not whole.
     for (const auto& entry : std::filesystem::recursive_directory_iterator(cache.path())) {
         if (entry.path().extension() == ".found") std::filesystem::resize_file(entry.path(), entry.file_size() / 2);
     }
-    EXPECT_EQ(maskInto("damaged.png"), found);
+    EXPECT_EQ(writtenTo("damaged.png"), found);
     std::filesystem::remove_all(cache.path());
-    EXPECT_EQ(maskInto("anew.png"), found);
+    EXPECT_EQ(writtenTo("anew.png"), found);
 }
 
 TEST(Hem, WritesMasksAndNamesMissingCorrections) {
