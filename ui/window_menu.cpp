@@ -90,6 +90,10 @@ void MainWindow::preferences() {
     connect(dialog, &PreferencesDialog::surroundChanged, this, &MainWindow::showSurround);
     connect(dialog, &PreferencesDialog::ceilingChanged, this,
             [this] { session_.ceiling()->setBytes(std::size_t(ceilingMiB()) << 20); });
+    connect(dialog, &PreferencesDialog::foundLimitChosen, this, [this](quint64 bytes) {
+        session_.background().run(
+            this, [found = session_.found(), bytes] { found->setMostBytes(bytes); }, [](const auto&) {});
+    });
     dialog->open();
 }
 

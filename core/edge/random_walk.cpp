@@ -44,7 +44,7 @@ double conductance(double squaredStep, double contrast, double noise) {
 struct Net {
     int width, height;
     std::size_t stride, begin, end;  // of its pixels and the free places between them
-    // The last two: 1 over all that a pixel conducts, and 0 where it is a source or no pixel; and 1 and 0.
+    // The last: 1 over all that a pixel conducts; 0 where it is a source, or no pixel.
     std::vector<float> right, down, resistance;
     std::vector<float> potential;
 

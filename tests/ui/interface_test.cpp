@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QScrollArea>
 #include <QSettings>
+#include <QSpinBox>
 #include <QTextBrowser>
 #include <QToolButton>
 #include <QTranslator>
@@ -322,6 +323,22 @@ TEST_F(Interface, TheHelpGivesAKeyAnotherPlace) {
 }
 
 // Settings written by hand, or by another version.
+// "0" on the way to a number removes nothing.
+TEST_F(Interface, HowMuchOfFoundMasksIsKeptIsChosen) {
+    w.key(Qt::Key_Comma, Qt::ControlModifier);
+    auto* kept = w.find<QSpinBox>("found-masks");
+    ASSERT_TRUE(kept && kept->isVisible());
+    const auto before = w.session().found()->mostBytes();
+    EXPECT_GT(before, 0u);
+    kept->setFocus();
+    kept->selectAll();
+    QTest::keyClicks(kept, "0");
+    EXPECT_TRUE(w.settle());
+    EXPECT_EQ(w.session().found()->mostBytes(), before);
+    kept->interpretText();
+    EXPECT_TRUE(w.waitFor([&] { return w.session().found()->mostBytes() == 0; }));
+}
+
 TEST(Preferences, NonsenseInTheSettingsComesToSomethingUsable) {
     QSettings settings;
     const QStringList keys{"preferences/surround",

@@ -139,7 +139,7 @@ void PreferencesDialog::addFound(QFormLayout* form, const std::shared_ptr<io::Fo
         tr("Masks that took long to find lie in the cache folder, so that a document opens faster the next time; those "
            "not used for longest are removed first. At 0 none are kept, and those there are removed."));
     connect(kept, &QSpinBox::valueChanged, this,
-            [found](int mebibytes) { found->setMostBytes(std::uint64_t(mebibytes) << 20); });
+            [this](int mebibytes) { Q_EMIT foundLimitChosen(quint64(mebibytes) << 20); });
     form->addRow(tr("Found masks on the disk"), kept);
 }
 

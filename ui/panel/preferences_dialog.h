@@ -22,6 +22,7 @@ public:
 Q_SIGNALS:
     void surroundChanged();
     void ceilingChanged();
+    void foundLimitChosen(quint64 bytes);  // removing what is too much may take a while
 
 private:
     void addSurround(QFormLayout* form);
