@@ -119,7 +119,7 @@ void makeReady(const render::Renderer& renderer, base::Point at, const mask::Bru
     const render::Sequence none(std::make_shared<const document::Document>(), {});
     const auto sight = renderer.maskContext(none, 0);
     mask::prepareToHold(
-        at, brush.sizePx, [] { return true; }, *sight);
+        at, brush.sizePx, [] { return true; }, sight->photo());
 }
 
 // Point after point of rim strokes; then the pen is lifted.

@@ -75,8 +75,7 @@ public:
     virtual bool buildsOnCoarser(int /*modelLevel*/) const { return false; }
     // `around`: the area grown by the reach on every side; `coarser`: where it is built on it, the model of the next
     // coarser level's pixels that lie under it; `model`: planes() of the area's own size.
-    virtual void makeModel(image::EncodedPlanes around, const LevelArea& area,
-                           std::span<const image::Plane<float>> coarser,
+    virtual void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>> coarser,
                            std::span<image::Plane<float>> model) const = 0;
     // `model`: planes() rows of the same pixels.
     virtual void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const = 0;
@@ -86,9 +85,7 @@ public:
 class PaintingOperation {
 public:
     virtual ~PaintingOperation() = default;
-    // Equal keys, equal colours; of the scene alone: what the settings say is in the key already.
-    virtual base::ContentKey keyOn(const LevelArea& area, const Scene& scene) const = 0;
-    virtual image::EncodedPlanes over(const LevelArea& area, const Scene& scene) const = 0;
+    virtual Staged<image::EncodedPlanes> over(const Area& area, const Scene& scene) const = 0;
 };
 
 using Operation = std::variant<std::unique_ptr<const EncodedOperation>, std::unique_ptr<const LinearOperation>,

@@ -66,7 +66,7 @@ public:
     Beyond beyondPhoto() const override { return Beyond::nothing; }
     bool buildsOnCoarser(int level) const override { return level < lastLevel; }
 
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const Plane<float>> coarser,
                    std::span<Plane<float>> model) const override {
         const base::Size size = model[0].size();
         const int by = reach(area.level);

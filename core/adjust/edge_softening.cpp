@@ -76,7 +76,7 @@ std::size_t EdgeSoftening::planes() const {
     return what_ == Softened::all ? basePlanes : 2 * basePlanes;
 }
 
-void EdgeSoftening::makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>>,
+void EdgeSoftening::makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>>,
                               std::span<image::Plane<float>> model) const {
     const int radius = radiusOn(radiusPx_, area.level);
     if (what_ == Softened::all) return makeBase(around, radius, flat, model);

@@ -22,7 +22,7 @@ public:
     std::size_t planes() const override;
     void addModelKey(base::KeyBuilder& key) const override { key.add(what_).add(radiusPx_); }
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>> coarser,
                    std::span<image::Plane<float>> model) const override;
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
 

@@ -88,7 +88,7 @@ public:
         key.add(from_);
     }
 
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         image::LinearPlanes bright = kernel::decoded(std::move(around));
         for (int y = 0; y < bright.size().height; ++y) keepBright(kernel::rowOf(bright, y), bright.size().width);

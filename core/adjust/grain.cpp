@@ -176,7 +176,7 @@ public:
     std::size_t planes() const override { return 3; }
     void addModelKey(base::KeyBuilder& key) const override { key.add("grain").add(sizePx_); }
 
-    void makeModel(image::EncodedPlanes, const LevelArea& area, std::span<const Plane<float>>,
+    void makeModel(image::EncodedPlanes, const Area& area, std::span<const Plane<float>>,
                    std::span<Plane<float>> model) const override {
         const double sigma = sigmaOfTaps(sizePx_ / (1 << area.level));
         const int by = kernel::gaussianReach(sigma);

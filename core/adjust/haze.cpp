@@ -218,7 +218,7 @@ public:
     }
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
 
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         const int by = edge::transmissionReach();
         image::LinearPlanes picture = kernel::decoded(std::move(around));

@@ -21,19 +21,11 @@ constexpr int rounds = 24;  // of relaxing, on a level finer than the one filled
 // of exp(-pi margin / thickness).
 constexpr int thickPx = 64, blockPx = 384, blockMarginPx = 128;
 
-LevelArea grown(const LevelArea& area, int by) {
-    return {base::grown(area.rect, by), area.level};
-}
-
-LevelArea onPhoto(base::Size photo, const LevelArea& area) {
-    const base::Size size = image::levelSize(photo, area.level);
-    const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
-    return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
-            area.level};
-}
+using image::grown;
+using image::onPhoto;
 
 // From the pixels on the photo to those of the whole area.
-EncodedPlanes edgeGoneOn(EncodedPlanes from, const LevelArea& inside, const LevelArea& area) {
+EncodedPlanes edgeGoneOn(EncodedPlanes from, const Area& inside, const Area& area) {
     if (inside.rect == area.rect) return from;
     const auto extended = [&](const Plane<float>& plane) {
         return image::planeOf(area.rect.size(), [&](int x, int y) {
@@ -65,7 +57,7 @@ void copyPart(const EncodedPlanes& from, const base::Rect& fromRect, const base:
 }
 
 // The pixels of the next coarser level that those of an area are read between.
-LevelArea under(const LevelArea& area) {
+Area under(const Area& area) {
     const base::Rect& r = area.rect;
     return {{base::floorDiv(r.x0 - 1, 2), base::floorDiv(r.y0 - 1, 2), base::floorDiv(r.x1, 2) + 1,
              base::floorDiv(r.y1, 2) + 1},
@@ -73,7 +65,7 @@ LevelArea under(const LevelArea& area) {
 }
 
 // Three quarters of the nearer coarse pixel and one of the other, across and down.
-Plane<float> readBetween(const Plane<float>& from, const LevelArea& coarse, const LevelArea& area) {
+Plane<float> readBetween(const Plane<float>& from, const Area& coarse, const Area& area) {
     const auto along = [](int fine, int first, int& near, int& far) {
         near = base::floorDiv(fine, 2);
         far = (fine - 2 * near ? near + 1 : near - 1) - first;
@@ -86,12 +78,6 @@ Plane<float> readBetween(const Plane<float>& from, const LevelArea& coarse, cons
         const auto row = [&](int at) { return 0.75f * from.view().at(nearX, at) + 0.25f * from.view().at(farX, at); };
         return 0.75f * row(nearY) + 0.25f * row(farY);
     });
-}
-
-void forEachPlane(EncodedPlanes& a, const EncodedPlanes& b, auto&& visit) {
-    visit(a.red, b.red);
-    visit(a.green, b.green);
-    visit(a.blue, b.blue);
 }
 
 // What the filling is off by where the picture is known, spread into the hole and added.
@@ -137,133 +123,49 @@ void eatOnePixel(Hole& hole) {
     }
 }
 
-// Whether a square of thickPx of the level lies in the hole anywhere in a rectangle: looked for on a coarser
-// level, which is near enough.
-bool isThick(const base::Rect& rect, int level, const Scene& scene) {
-    const int coarse = std::min(level + 3, image::maxLevel), rounds = thickPx >> (coarse - level + 1);
-    const int by = coarse - level;
-    const LevelArea area{{rect.x0 >> by, rect.y0 >> by, ((rect.x1 - 1) >> by) + 1, ((rect.y1 - 1) >> by) + 1}, coarse};
-    Hole hole = holeIn(scene.coverage(area));
+// The coarser level on which a rectangle is looked at for its thickness, which is near enough.
+Area thicknessArea(const base::Rect& rect, int level) {
+    const int coarse = std::min(level + 3, image::maxLevel), by = coarse - level;
+    return {{rect.x0 >> by, rect.y0 >> by, ((rect.x1 - 1) >> by) + 1, ((rect.y1 - 1) >> by) + 1}, coarse};
+}
+
+// Whether a square of thickPx lies in the hole anywhere, so many rounds of eating at it being as much.
+constexpr auto isThick = [](const Plane<float>& coverage, int rounds) {
+    Hole hole = holeIn(coverage);
     for (int round = 0; round < rounds; ++round) eatOnePixel(hole);
     for (int y = 0; y < hole.size().height; ++y) {
         if (std::ranges::find(hole.row(y), 1) != hole.row(y).end()) return true;
     }
     return false;
+};
+
+// What a part of an area is taken from.
+struct FilledPart {
+    std::vector<base::Rect> rects;
+    base::Rect from;  // what is filled
+    Staged<EncodedPlanes> filled;
+};
+void addTo(base::KeyBuilder& key, const FilledPart& part) {
+    addTo(key, part.rects);
+    addTo(key, part.from);
+    key.add(part.filled.key());
 }
 
-}  // namespace
-
-HoleFilling::Manner HoleFilling::mannerFor(const base::Rect& piece, int level, const Scene& scene) const {
-    if (static_cast<double>(piece.width()) * piece.height() <= mostPixels()) return Manner::whole;
-    if (level == image::maxLevel) return Manner::whole;
-    base::KeyBuilder key;
-    key.add("thickness")
-        .add(level)
-        .add(piece.x0)
-        .add(piece.y0)
-        .add(piece.x1)
-        .add(piece.y1)
-        .add(scene.coverageKey({piece, level}));
-    const auto thick = std::static_pointer_cast<const bool>(scene.once(key.key(), [&]() -> Scene::Made {
-        return {std::make_shared<const bool>(isThick(piece, level, scene)), sizeof(bool)};
-    }));
-    return *thick ? Manner::coarser : Manner::blocks;
-}
-
-std::vector<HoleFilling::Part> HoleFilling::partsOf(const LevelArea& inside, const Scene& scene) const {
-    const int level = inside.level;
-    const base::Rect photo = base::rectOf(image::levelSize(scene.photoSize(), level));
-    const auto around = [&](const base::Rect& rect, base::Size piece) {
-        return LevelArea{base::intersected(base::grown(rect, looksAround(piece, level)), photo), level};
-    };
-    const auto covered = scene.covered(level);
-    std::vector<Part> parts;
-    covered->grid().forEach(inside.rect, [&](const base::Rect& tile) {
-        const int piece = covered->pieceOf(tile);
-        if (piece < 0) return;
-        const base::Rect part = base::intersected(tile, inside.rect), &whole = covered->rectOf(piece);
-        const Manner manner = mannerFor(whole, level, scene);
-        if (manner == Manner::blocks) {
-            image::forEachTile(part, blockPx, [&](const base::Rect& block) {
-                const LevelArea wide = around(base::grown(block, blockMarginPx), {thickPx, thickPx});
-                parts.push_back({base::intersected(block, part), wide, manner});
-            });
-        } else {
-            parts.push_back({part, around(whole, whole.size()), manner});
-        }
-    });
-    return parts;
-}
-
-base::ContentKey HoleFilling::filledKey(const LevelArea& from, const Scene& scene) const {
-    return base::KeyBuilder()
-        .add("filled")
-        .add(from.level)
-        .add(from.rect.x0)
-        .add(from.rect.y0)
-        .add(from.rect.x1)
-        .add(from.rect.y1)
-        .add(scene.pictureKey(from))
-        .add(scene.coverageKey(from))
-        .key();
-}
-
-std::shared_ptr<const EncodedPlanes> HoleFilling::filled(const LevelArea& from, const Scene& scene) const {
-    base::KeyBuilder key;
-    key.add(filledKey(from, scene)).add(settingsKey());
-    return std::static_pointer_cast<const EncodedPlanes>(scene.once(key.key(), [&]() -> Scene::Made {
-        auto planes = std::make_shared<EncodedPlanes>(scene.picture(from));
-        fill(*planes, holeIn(scene.coverage(from)), from, scene);
-        const std::size_t bytes = planes->bytes();
-        return {std::move(planes), bytes};
-    }));
-}
-
-base::ContentKey HoleFilling::fillingKey(const LevelArea& area, const Scene& scene) const {
-    const LevelArea inside = onPhoto(scene.photoSize(), area);
-    base::KeyBuilder key;
-    key.add(scene.pictureKey(inside));
-    base::Rect fromCoarser;
-    for (const Part& part : partsOf(inside, scene)) {
-        if (part.manner == Manner::coarser) {
-            fromCoarser = base::united(fromCoarser, part.rect);
-        } else {
-            key.add(filledKey(part.from, scene));
-        }
+// The picture on the photo with its parts filled, and its edge gone on over the whole area.
+constexpr auto withParts = [](EncodedPlanes picture, const std::vector<FilledPart>& parts, const Area& inside,
+                              const Area& area) {
+    for (const FilledPart& part : parts) {
+        const auto filled = part.filled.value();
+        for (const base::Rect& rect : part.rects) copyPart(*filled, part.from, rect, picture, inside.rect);
     }
-    if (!fromCoarser.empty()) {
-        const LevelArea around = grown({fromCoarser, area.level}, rounds);
-        key.add(scene.pictureKey(around)).add(scene.coverageKey(around)).add(fillingKey(under(around), scene));
-    }
-    return key.key();
-}
+    return edgeGoneOn(std::move(picture), inside, area);
+};
 
-// Over an area that may reach beyond the photo.
-EncodedPlanes HoleFilling::filling(const LevelArea& area, const Scene& scene) const {
-    const LevelArea inside = onPhoto(scene.photoSize(), area);
-    EncodedPlanes out = scene.picture(inside);
-    const std::vector<Part> parts = partsOf(inside, scene);
-    base::Rect fromCoarser;
-    for (const Part& part : parts) {
-        if (part.manner == Manner::coarser) {
-            fromCoarser = base::united(fromCoarser, part.rect);
-        } else {
-            copyPart(*filled(part.from, scene), part.from.rect, part.rect, out, inside.rect);
-        }
-    }
-    if (!fromCoarser.empty()) {
-        const EncodedPlanes finer = refined({fromCoarser, area.level}, scene);
-        for (const Part& part : parts) {
-            if (part.manner == Manner::coarser) copyPart(finer, fromCoarser, part.rect, out, inside.rect);
-        }
-    }
-    return edgeGoneOn(std::move(out), inside, area);
-}
-
-EncodedPlanes HoleFilling::refined(const LevelArea& area, const Scene& scene) const {
-    const LevelArea around = grown(area, rounds), coarse = under(around);
-    const Hole hole = holeIn(scene.coverage(around));
-    const EncodedPlanes picture = scene.picture(around), coarser = filling(coarse, scene);
+// From the filling of the next coarser level.
+constexpr auto refinedFrom = [](const EncodedPlanes& coarser, const EncodedPlanes& picture,
+                                const Plane<float>& coverage, const Area& coarse, const Area& around,
+                                const Area& area) {
+    const Hole hole = holeIn(coverage);
     EncodedPlanes out(area.rect.size());
     const auto mend = [&](Plane<float>& to, const Plane<float>& from, const Plane<float>& known) {
         Plane<float> mended = readBetween(from, coarse, around);
@@ -274,54 +176,110 @@ EncodedPlanes HoleFilling::refined(const LevelArea& area, const Scene& scene) co
     mend(out.green, coarser.green, picture.green);
     mend(out.blue, coarser.blue, picture.blue);
     return out;
-}
-
-int HoleFilling::textureReach(int level) const {
-    return shared_.keepTexture == 0 ? 0 : kernel::gaussianReach(shared_.textureSizePx / (1 << level));
-}
-
-base::ContentKey HoleFilling::keyOn(const LevelArea& area, const Scene& scene) const {
-    const LevelArea around = grown(area, textureReach(area.level));
-    return base::KeyBuilder()
-        .add(area.level)
-        .add(fillingKey(area, scene))
-        .add(scene.pictureKey(around))
-        .add(scene.coverageKey(around))
-        .key();
-}
-
-EncodedPlanes HoleFilling::over(const LevelArea& area, const Scene& scene) const {
-    EncodedPlanes out = filling(area, scene);
-    lay(area, scene, out);
-    return out;
-}
+};
 
 // The filling becomes what is shown: with what stays of the texture, by the amount; outside the hole the picture
-// itself.
-void HoleFilling::lay(const LevelArea& area, const Scene& scene, EncodedPlanes& filling) const {
-    const int reach = textureReach(area.level);
-    const LevelArea around = grown(area, reach);
-    const Hole hole = holeIn(scene.coverage(around));
-    const EncodedPlanes picture = scene.picture(around);
-    const double sigma = shared_.textureSizePx / (1 << area.level);
+// itself. The picture and the coverage reach so many pixels further.
+constexpr auto layFilling = [](const EncodedPlanes& filling, const EncodedPlanes& picture, const Plane<float>& coverage,
+                               double amount, double keepTexture, double sigma, int reach) {
+    const Hole hole = holeIn(coverage);
     const Plane<float> weights = reach > 0 ? holeWeights(hole, sigma) : Plane<float>();
-    const auto amount = static_cast<float>(shared_.amount), keep = static_cast<float>(shared_.keepTexture);
-    forEachPlane(filling, picture, [&](Plane<float>& to, const Plane<float>& from) {
+    const auto share = static_cast<float>(amount), keep = static_cast<float>(keepTexture);
+    const auto laid = [&](const Plane<float>& filled, const Plane<float>& from) {
         const Plane<float> mean = reach > 0 ? meanInHole(from, hole, weights, sigma) : Plane<float>();
-        for (int y = 0; y < area.rect.height(); ++y) {
-            for (int x = 0; x < area.rect.width(); ++x) {
-                const int px = x + reach, py = y + reach;
-                const float own = from.view().at(px, py);
-                float& value = to.view().at(x, y);
-                if (!hole.view().at(px, py)) {
-                    value = own;
-                    continue;
-                }
-                if (reach > 0) value += keep * (own - mean.view().at(px, py));
-                value = own + amount * (value - own);
-            }
+        return image::planeOf(filled.size(), [&](int x, int y) {
+            const int px = x + reach, py = y + reach;
+            const float own = from.view().at(px, py);
+            if (!hole.view().at(px, py)) return own;
+            float value = filled.view().at(x, y);
+            if (reach > 0) value += keep * (own - mean.view().at(px, py));
+            return own + share * (value - own);
+        });
+    };
+    EncodedPlanes out;
+    out.red = laid(filling.red, picture.red);
+    out.green = laid(filling.green, picture.green);
+    out.blue = laid(filling.blue, picture.blue);
+    return out;
+};
+
+}  // namespace
+
+HoleFilling::Manner HoleFilling::mannerFor(const base::Rect& piece, int level, const Scene& scene) const {
+    if (static_cast<double>(piece.width()) * piece.height() <= mostPixels()) return Manner::whole;
+    if (level == image::maxLevel) return Manner::whole;
+    const Area looked = thicknessArea(piece, level);
+    const auto thick = stage::kept(scene.store(), staged<bool>("thickness", isThick, scene.coverage(looked),
+                                                               thickPx >> (looked.level - level + 1)));
+    return *thick.value() ? Manner::coarser : Manner::blocks;
+}
+
+std::vector<HoleFilling::Part> HoleFilling::partsOf(const Area& inside, const Scene& scene) const {
+    const int level = inside.level;
+    const base::Rect photo = base::rectOf(image::levelSize(scene.photoSize(), level));
+    const auto around = [&](const base::Rect& rect, base::Size piece) {
+        return Area{base::intersected(base::grown(rect, looksAround(piece, level)), photo), level};
+    };
+    const auto covered = scene.covered(level);
+    std::vector<Part> parts;
+    covered->grid().forEach(inside.rect, [&](const base::Rect& tile) {
+        const int piece = covered->pieceOf(tile);
+        if (piece < 0) return;
+        const base::Rect part = base::intersected(tile, inside.rect), &whole = covered->rectOf(piece);
+        const Manner manner = mannerFor(whole, level, scene);
+        if (manner == Manner::blocks) {
+            image::forEachTile(part, blockPx, [&](const base::Rect& block) {
+                const Area wide = around(base::grown(block, blockMarginPx), {thickPx, thickPx});
+                parts.push_back({base::intersected(block, part), wide, manner});
+            });
+        } else {
+            parts.push_back({part, around(whole, whole.size()), manner});
         }
     });
+    return parts;
+}
+
+Staged<EncodedPlanes> HoleFilling::filled(const Area& from, const Scene& scene) const {
+    const auto fillIt = [](EncodedPlanes planes, const Plane<float>& coverage, const HoleFilling& how, const Area& from,
+                           const base::CancelToken& cancel) {
+        how.fill(planes, holeIn(coverage), from, cancel);
+        return planes;
+    };
+    return stage::kept(scene.store(),
+                       staged<EncodedPlanes>("filled", fillIt, scene.picture(from), scene.coverage(from),
+                                             stage::keyed(settingsKey(), *this), from, stage::unkeyed(scene.cancel())));
+}
+
+// Over an area that may reach beyond the photo.
+Staged<EncodedPlanes> HoleFilling::filling(const Area& area, const Scene& scene) const {
+    const Area inside = onPhoto(scene.photoSize(), area);
+    std::vector<FilledPart> all;
+    std::vector<base::Rect> coarser;
+    base::Rect fromCoarser;
+    for (const Part& part : partsOf(inside, scene)) {
+        if (part.manner == Manner::coarser) {
+            coarser.push_back(part.rect);
+            fromCoarser = base::united(fromCoarser, part.rect);
+        } else {
+            all.push_back({{part.rect}, part.from.rect, filled(part.from, scene)});
+        }
+    }
+    if (!coarser.empty()) all.push_back({coarser, fromCoarser, refined({fromCoarser, area.level}, scene)});
+    return staged<EncodedPlanes>("with holes filled", withParts, scene.picture(inside), std::move(all), inside, area);
+}
+
+Staged<EncodedPlanes> HoleFilling::refined(const Area& area, const Scene& scene) const {
+    const Area around = grown(area, rounds), coarse = under(around);
+    return staged<EncodedPlanes>("refined filling", refinedFrom, filling(coarse, scene), scene.picture(around),
+                                 scene.coverage(around), coarse, around, area);
+}
+
+Staged<EncodedPlanes> HoleFilling::over(const Area& area, const Scene& scene) const {
+    const double sigma = shared_.textureSizePx / (1 << area.level);
+    const int reach = shared_.keepTexture == 0 ? 0 : kernel::gaussianReach(sigma);
+    const Area around = grown(area, reach);
+    return staged<EncodedPlanes>("hole filling", layFilling, filling(area, scene), scene.picture(around),
+                                 scene.coverage(around), shared_.amount, shared_.keepTexture, sigma, reach);
 }
 
 }  // namespace dimhem::adjust

@@ -46,8 +46,7 @@ public:
     };
     explicit HoleFilling(const Shared& shared) : shared_(shared) {}
 
-    base::ContentKey keyOn(const LevelArea& area, const Scene& scene) const override;
-    image::EncodedPlanes over(const LevelArea& area, const Scene& scene) const override;
+    Staged<image::EncodedPlanes> over(const Area& area, const Scene& scene) const override;
 
 protected:
     // The most pixels of a piece's rectangle that are filled as a whole.
@@ -57,26 +56,22 @@ protected:
     // Of the settings that fill() goes by.
     virtual base::ContentKey settingsKey() const = 0;
     // `area`: where the planes lie, for what is set in pixels of the photo.
-    virtual void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea& area,
-                      const Scene& scene) const = 0;
+    virtual void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const Area& area,
+                      const base::CancelToken& cancel) const = 0;
 
 private:
     enum class Manner { whole, blocks, coarser };
     // A part of an area, and what it is taken from: the filling of `from`, or the coarser level.
     struct Part {
         base::Rect rect;
-        LevelArea from;
+        Area from;
         Manner manner;
     };
-    std::vector<Part> partsOf(const LevelArea& inside, const Scene& scene) const;
+    std::vector<Part> partsOf(const Area& inside, const Scene& scene) const;
     Manner mannerFor(const base::Rect& piece, int level, const Scene& scene) const;
-    base::ContentKey filledKey(const LevelArea& from, const Scene& scene) const;
-    std::shared_ptr<const image::EncodedPlanes> filled(const LevelArea& from, const Scene& scene) const;
-    base::ContentKey fillingKey(const LevelArea& area, const Scene& scene) const;
-    image::EncodedPlanes filling(const LevelArea& area, const Scene& scene) const;
-    image::EncodedPlanes refined(const LevelArea& area, const Scene& scene) const;
-    void lay(const LevelArea& area, const Scene& scene, image::EncodedPlanes& filling) const;
-    int textureReach(int level) const;
+    Staged<image::EncodedPlanes> filled(const Area& from, const Scene& scene) const;
+    Staged<image::EncodedPlanes> filling(const Area& area, const Scene& scene) const;
+    Staged<image::EncodedPlanes> refined(const Area& area, const Scene& scene) const;
 
     Shared shared_;
 };

@@ -56,8 +56,8 @@ protected:
         return base::KeyBuilder().add("line fill").add(borderPx_).add(std::span<const double>(directions_)).key();
     }
 
-    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea& area,
-              const Scene& scene) const override {
+    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const Area& area,
+              const base::CancelToken& cancel) const override {
         const double scale = 1.0 / (1 << area.level);
         const auto placed = [&](double x, double y) {
             return base::Point{x * scale - area.rect.x0, y * scale - area.rect.y0};
@@ -67,7 +67,7 @@ protected:
             marks.push_back(
                 {placed(directions_[i], directions_[i + 1]), placed(directions_[i + 2], directions_[i + 3])});
         repair::fillAlong(planes, hole, marks, borderPx_ * scale, repair::Elsewhere::membrane,
-                          [&] { scene.throwIfCancelled(); });
+                          [&] { base::throwIfCancelled(cancel); });
     }
 
 private:

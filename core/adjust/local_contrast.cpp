@@ -101,7 +101,7 @@ int LocalContrast::radiusOn(int level) const {
     return std::max(1, static_cast<int>(std::lround(radiusPx_ / (1 << level))));
 }
 
-void LocalContrast::makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const Plane<float>>,
+void LocalContrast::makeModel(image::EncodedPlanes around, const Area& area, std::span<const Plane<float>>,
                               std::span<Plane<float>> model) const {
     const int by = radiusOn(area.level), near = std::max(1, (by + 2) / 4);
     const Plane<float> l = lightnessOf(around);

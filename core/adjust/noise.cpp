@@ -234,7 +234,7 @@ public:
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
     bool buildsOnCoarser(int level) const override { return level + 1 < noiseLevels; }
 
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const Plane<float>> coarser,
                    std::span<Plane<float>> model) const override {
         const base::Size size = model[0].size();
         for (Plane<float>& plane : model) plane = image::filled(size, 0.0f);

@@ -63,7 +63,7 @@ void Sharpening::addModelKey(base::KeyBuilder& key) const {
     key.add("sharpening").add(settings_.radiusPx).add(settings_.threshold).add(settings_.halo);
 }
 
-void Sharpening::makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const Plane<float>>,
+void Sharpening::makeModel(image::EncodedPlanes around, const Area& area, std::span<const Plane<float>>,
                            std::span<Plane<float>> model) const {
     const int by = reach(area.level);
     const Plane<float> luma = lumaOf(around), least = kernel::leastAround(luma, windowOn(area.level)),

@@ -29,7 +29,7 @@ public:
     std::size_t planes() const override { return 3; }  // d', and how far up and down there is room
     void addModelKey(base::KeyBuilder& key) const override;
     Beyond beyondPhoto() const override { return Beyond::mirrored; }
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>> coarser,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>> coarser,
                    std::span<image::Plane<float>> model) const override;
     void row(kernel::ConvertibleRow& pixels, std::span<const float* const> model) const override;
 

@@ -45,15 +45,15 @@ protected:
 
     base::ContentKey settingsKey() const override { return base::KeyBuilder().add("smooth fill").add(borderPx_).key(); }
 
-    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea& area,
-              const Scene& scene) const override {
+    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const Area& area,
+              const base::CancelToken& cancel) const override {
         const double sigma = borderPx_ / (1 << area.level);
         Plane<float>* const channels[] = {&planes.red, &planes.green, &planes.blue};
         if (kernel::gaussianReach(sigma) > 0) {
             const Plane<float> weights = blurredKnown(image::filled(planes.size(), 1.0f), hole, sigma);
             for (Plane<float>* plane : channels) evenOut(*plane, hole, weights, sigma);
         }
-        repair::fillMembrane(channels, hole, [&] { scene.throwIfCancelled(); });
+        repair::fillMembrane(channels, hole, [&] { base::throwIfCancelled(cancel); });
     }
 
 private:

@@ -65,7 +65,7 @@ public:
 
     void addModelKey(base::KeyBuilder& key) const override { blur_.addTo(key); }
 
-    void makeModel(image::EncodedPlanes around, const LevelArea& area, std::span<const image::Plane<float>>,
+    void makeModel(image::EncodedPlanes around, const Area& area, std::span<const image::Plane<float>>,
                    std::span<image::Plane<float>> model) const override {
         blur_.blur(kernel::decoded(std::move(around)), area.level, model);
     }

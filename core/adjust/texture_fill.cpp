@@ -46,10 +46,10 @@ protected:
 
     base::ContentKey settingsKey() const override { return base::KeyBuilder().add("texture fill").add(around_).key(); }
 
-    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const LevelArea&,
-              const Scene& scene) const override {
+    void fill(image::EncodedPlanes& planes, const repair::Hole& hole, const Area&,
+              const base::CancelToken& cancel) const override {
         const repair::Hole everywhere = image::filled(hole.size(), std::uint8_t{1});
-        repair::fillWithPatches(planes, hole, everywhere, [&] { scene.throwIfCancelled(); });
+        repair::fillWithPatches(planes, hole, everywhere, [&] { base::throwIfCancelled(cancel); });
     }
 
 private:

@@ -8,9 +8,15 @@
 #include <cstddef>
 #include <cstdint>
 #include <functional>
+#include <memory>
+#include <optional>
 #include <span>
 #include <string_view>
 #include <type_traits>
+#include <utility>
+#include <vector>
+
+#include "core/base/rect.h"
 
 namespace dimhem::base {
 
@@ -42,6 +48,40 @@ private:
     std::array<std::byte, 192> bytes_;  // what was added; where it is too much, first the key of what came before
     std::size_t used_ = 0;
 };
+
+// Adds a value to a key, all of it: what a type of our own consists of is told by an addTo() beside it.
+template <class T>
+concept Addable = requires(KeyBuilder& key, const T& value) {
+    key.add(value);
+};
+
+template <Addable T>
+void addTo(KeyBuilder& key, const T& value) {
+    key.add(value);
+}
+inline void addTo(KeyBuilder& key, const Point& point) {
+    key.add(point.x).add(point.y);
+}
+inline void addTo(KeyBuilder& key, const Size& size) {
+    key.add(size.width).add(size.height);
+}
+inline void addTo(KeyBuilder& key, const Rect& rect) {
+    key.add(rect.x0).add(rect.y0).add(rect.x1).add(rect.y1);
+}
+template <class T, std::size_t n>
+void addTo(KeyBuilder& key, const std::array<T, n>& values) {
+    for (const T& value : values) addTo(key, value);
+}
+template <class T>
+requires(!Addable<std::vector<T>>) void addTo(KeyBuilder& key, const std::vector<T>& values) {
+    key.add(values.size());
+    for (const T& value : values) addTo(key, value);
+}
+template <class T>
+void addTo(KeyBuilder& key, const std::optional<T>& value) {
+    key.add(value.has_value());
+    if (value) addTo(key, *value);
+}
 
 }  // namespace dimhem::base
 

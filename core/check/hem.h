@@ -22,6 +22,7 @@ struct HemBlock {
     image::Plane<std::int8_t> difference;  // M - E in 1/100, of the block without its margin
     double spill = 0, shortfall = 0;       // sums of coverage, 0..1 a pixel
     double edge = 0, unmeasured = 0;       // pixels of the mask's edge, and those of them that were not measured
+    std::size_t bytes() const { return difference.bytes(); }
 };
 
 // `mask`, 0..1, `solved`, the same solved along its edge, and `guide` cover the block and its margin on every side.

@@ -32,4 +32,14 @@ struct Lab {
     double l = 0, a = 0, b = 0;
 };
 
+// For keys of what depends on a colour (core/base/content_key.h).
+template <class KeyBuilder>
+void addTo(KeyBuilder& key, const LinearRgb& c) {
+    key.add(c.r).add(c.g).add(c.b);
+}
+template <class KeyBuilder>
+void addTo(KeyBuilder& key, const Lab& c) {
+    key.add(c.l).add(c.a).add(c.b);
+}
+
 }  // namespace dimhem::colour

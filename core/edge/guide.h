@@ -8,6 +8,7 @@ namespace dimhem::edge {
 struct Guide {
     image::Plane<float> l, a, b;
     base::Size size() const { return l.size(); }
+    std::size_t bytes() const { return 3 * l.bytes(); }
 };
 
 // Of the colours of two pixels.

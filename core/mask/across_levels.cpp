@@ -9,7 +9,6 @@
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/beyond_photo.h"
-#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -23,13 +22,27 @@ constexpr double leastBandPx = 4;
 // What is wanted of a block: its matte, or only which side of the edge each pixel is on, to go on from.
 enum class Wanted { matte, sides };
 
-CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context);
+// What is found, as far as a rectangle of its level: nothing beyond it is looked at.
+class FoundWithin {
+public:
+    FoundWithin(FoundPtr found, const base::Rect& rect) : found_(std::move(found)), rect_(rect) {}
+    base::ContentKey key() const {
+        return base::KeyBuilder().add(found_->level).add(found_->firstBandPx).add(found_->over(rect_).key()).key();
+    }
+    const FoundPtr& value() const { return found_; }
+
+private:
+    FoundPtr found_;
+    base::Rect rect_;
+};
+
+Staged<Coverage> blockOf(const FoundPtr& found, const Area& block, Wanted wanted, const PhotoRead& photo);
 
 // From blocks of the area's own level, which is at most that of the found matte.
-image::Plane<float> fromBlocks(const Found& found, const Area& area, Wanted wanted, Context& context) {
+image::Plane<float> fromBlocks(const FoundPtr& found, const Area& area, Wanted wanted, const PhotoRead& photo) {
     image::Plane<float> out(area.rect.size());
     image::forEachTile(area.rect, blockPx, [&](const base::Rect& block) {
-        const CoveragePtr coverage = blockOf(found, {block, area.level}, wanted, context);
+        const CoveragePtr coverage = blockOf(found, {block, area.level}, wanted, photo).value();
         const base::Rect both = base::intersected(block, area.rect);
         for (int y = both.y0; y < both.y1; ++y) {
             float* to = out.row(y - area.rect.y0).data() + (both.x0 - area.rect.x0);
@@ -80,9 +93,9 @@ Area onFoundLevel(const Found& found, const Area& area) {
     return {{r.x0 * times, r.y0 * times, r.x1 * times, r.y1 * times}, found.level};
 }
 
-image::Plane<float> fromCoarser(const Found& found, const Area& area, Context& context) {
+image::Plane<float> fromCoarser(const FoundPtr& found, const Area& area, const PhotoRead& photo) {
     const Area coarser = coarserOf(area);
-    const image::Plane<float> from = fromBlocks(found, coarser, Wanted::sides, context);
+    const image::Plane<float> from = fromBlocks(found, coarser, Wanted::sides, photo);
     image::Plane<float> out(area.rect.size());
     for (int y = 0; y < out.size().height; ++y) {
         const double v = (area.rect.y0 + y + 0.5) / 2 - coarser.rect.y0;
@@ -113,19 +126,22 @@ image::Plane<float> onesOf(const edge::Sides& sides) {
     return out;
 }
 
-CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Context& context) {
-    const double band = bandOn(found, block.level);
-    const int margin = marginOn(found, block.level);
+constexpr auto solvedAcross = [](const FoundPtr& found, const PhotoRead& photo, const Area& block,
+                                 Wanted wanted) -> CoveragePtr {
+    const double band = bandOn(*found, block.level);
+    const int margin = marginOn(*found, block.level);
     const Area wide{base::grown(block.rect, margin), block.level};
-    const image::Plane<float> start =
-        block.level == found.level ? found.read(wide.rect) : fromCoarser(found, wide, context);
-    edge::Sides sides = edge::sidesOf(start);
-    edge::Sides filled = edge::sidesOf(start);
+    const auto sidesThere = [&] {
+        return block.level == found->level ? edge::sidesOf(*found->over(wide.rect).value())
+                                           : edge::sidesOf(fromCoarser(found, wide, photo));
+    };
+    edge::Sides sides = sidesThere();
+    edge::Sides filled = image::copied(sides);
     edge::fillUnknown(filled);
     if (const auto same = sameEverywhere(filled))
         return std::make_shared<Coverage>(static_cast<std::uint16_t>(*same * kernel::fullCoverage));
-    const edge::Guide guide = guideOver(wide, context);
-    const double noise = noiseAt(block.level, context);
+    const edge::Guide guide = guideOver(wide, photo);
+    const double noise = noiseAt(block.level, photo);
     if (band > 0) edge::cutBand(guide, band, noise, sides);
     if (band > leastBandPx) edge::cutBand(guide, std::max(leastBandPx, band / 2), noise, sides);
     edge::fillUnknown(sides);
@@ -133,20 +149,19 @@ CoveragePtr solvedBlock(const Found& found, const Area& block, Wanted wanted, Co
     const base::Rect own{margin, margin, margin + block.rect.width(), margin + block.rect.height()};
     return coverageOf(
         image::cropped(wanted == Wanted::matte ? edge::matteOf(guide, sides).coverage : onesOf(sides), own));
-}
+};
 
-CoveragePtr blockOf(const Found& found, const Area& block, Wanted wanted, Context& context) {
-    const base::ContentKey key = keyOf(block).add("across levels").add(wanted).add(refinedKey(found, block)).key();
-    return keptOnce<Coverage>(
-        context, key, [&] { return solvedBlock(found, block, wanted, context); },
-        [](const Coverage& coverage) { return coverage.bytes(); });
+Staged<Coverage> blockOf(const FoundPtr& found, const Area& block, Wanted wanted, const PhotoRead& photo) {
+    return stage::keptForGood(
+        photo.store(), staged<Coverage>("across levels", solvedAcross, FoundWithin(found, readFor(*found, block)),
+                                        photo, block, wanted));
 }
 
 // The mean over the pixels of the found level that make up one of the area's.
-CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
-    const int times = 1 << (area.level - found.level);
+CoveragePtr averaged(const FoundPtr& found, const Area& area, const PhotoRead& photo) {
+    const int times = 1 << (area.level - found->level);
     const base::Rect& r = area.rect;
-    const image::Plane<float> fine = fromBlocks(found, onFoundLevel(found, area), Wanted::matte, context);
+    const image::Plane<float> fine = fromBlocks(found, onFoundLevel(*found, area), Wanted::matte, photo);
     image::Plane<float> out(r.size());
     for (int y = 0; y < r.height(); ++y) {
         for (int x = 0; x < r.width(); ++x) {
@@ -163,19 +178,25 @@ CoveragePtr averaged(const Found& found, const Area& area, Context& context) {
 
 }  // namespace
 
-CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context) {
-    const Area inside = onPhoto(context.photoSize(), area);
+Staged<Coverage> acrossLevels(FoundPtr found, const Area& area, const PhotoRead& photo) {
+    const Area inside = onPhoto(photo.size(), area);
     if (inside.rect != area.rect) {
-        const CoveragePtr there = refinedAcrossLevels(found, inside, context);
-        if (there->isConstant()) return there;
-        return coverageOf(extended(floatsOf(*there, inside.rect.size()), inside.rect, area.rect));
+        return staged<Coverage>(
+            "gone on",
+            [](const CoveragePtr& there, const base::Rect& inside, const base::Rect& area) {
+                if (there->isConstant()) return there;
+                return coverageOf(extended(floatsOf(*there, inside.size()), inside, area));
+            },
+            acrossLevels(std::move(found), inside, photo), inside.rect, area.rect);
     }
-    if (area.level > found.level) return averaged(found, area, context);
-    return coverageOf(fromBlocks(found, area, Wanted::matte, context));
-}
-
-base::ContentKey refinedKey(const Found& found, const Area& area) {
-    return found.keyOn(readFor(found, area.level > found.level ? onFoundLevel(found, area) : area));
+    const FoundWithin within(found, readFor(*found, area.level > found->level ? onFoundLevel(*found, area) : area));
+    return staged<Coverage>(
+        "of blocks across levels",
+        [](const FoundPtr& found, const PhotoRead& photo, const Area& area) {
+            if (area.level > found->level) return averaged(found, area, photo);
+            return coverageOf(fromBlocks(found, area, Wanted::matte, photo));
+        },
+        within, photo, area);
 }
 
 }  // namespace dimhem::mask

@@ -12,17 +12,14 @@
 namespace dimhem::mask {
 
 struct Found {
-    int level = 0;  // that it was found on
-    // Its values over a rectangle of that level, 0..1, below 0 where nothing is known; and the key of all they depend
-    // on.
-    std::function<image::Plane<float>(const base::Rect&)> read;
-    std::function<base::ContentKey(const base::Rect&)> keyOn;
+    int level = 0;           // that it was found on
     double firstBandPx = 8;  // how far off its edge may be on its own level, in pixels there; 0: it is exact
+    // Its values over a rectangle of that level, 0..1, below 0 where nothing is known.
+    std::function<Staged<image::Plane<float>>(const base::Rect&)> over;
 };
 
-CoveragePtr refinedAcrossLevels(const Found& found, const Area& area, Context& context);
+using FoundPtr = std::shared_ptr<const Found>;
 
-// The key of all that refinedAcrossLevels() reads of the found matte for an area.
-base::ContentKey refinedKey(const Found& found, const Area& area);
+Staged<Coverage> acrossLevels(FoundPtr found, const Area& area, const PhotoRead& photo);
 
 }  // namespace dimhem::mask

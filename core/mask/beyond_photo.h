@@ -8,13 +8,7 @@
 
 namespace dimhem::mask {
 
-// The part of an area that lies on the photo; of one that lies beside it, the nearest pixels of its edge.
-inline Area onPhoto(base::Size photo, const Area& area) {
-    const base::Size size = image::levelSize(photo, area.level);
-    const int x0 = std::clamp(area.rect.x0, 0, size.width - 1), y0 = std::clamp(area.rect.y0, 0, size.height - 1);
-    return {{x0, y0, std::clamp(area.rect.x1, x0 + 1, size.width), std::clamp(area.rect.y1, y0 + 1, size.height)},
-            area.level};
-}
+using image::onPhoto;
 
 // From the values on the photo to those of the whole area.
 inline image::Plane<float> extended(const image::Plane<float>& from, const base::Rect& inside, const base::Rect& area) {

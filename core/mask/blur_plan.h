@@ -15,6 +15,11 @@ struct BlurPlan {
     double sigma = 0;  // in pixels of that level
 };
 
+inline void addTo(base::KeyBuilder& key, const BlurPlan& plan) {
+    addTo(key, plan.area);
+    key.add(plan.sigma);
+}
+
 // `sigmaPx` and `extraPx` (a margin for other work done there) in pixels of the photo.
 BlurPlan planBlur(const Area& area, double sigmaPx, double extraPx = 0);
 

@@ -24,11 +24,7 @@ const ShapeKind BorrowedMask::kindInfo = {
     .fromJson = borrowedMaskFromJson,
 };
 
-base::ContentKey BorrowedMask::keyOn(const Area& area, Context& context) const {
-    return keyOf(area).add(kindInfo.id).add(context.borrowedKey(from_, area)).key();
-}
-
-CoveragePtr BorrowedMask::render(const Area& area, Context& context) const {
+Staged<Coverage> BorrowedMask::over(const Area& area, Context& context) const {
     return context.borrowed(from_, area);
 }
 

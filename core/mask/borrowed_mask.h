@@ -16,8 +16,7 @@ public:
     std::int64_t from() const { return from_; }  // the id of the correction; 0: none yet
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     bool looksAtArriving() const override { return true; }  // what is borrowed may
 

@@ -19,9 +19,9 @@
 namespace dimhem::mask {
 
 bool bringsAnything(std::span<const StrokePtr> strokes);
-base::ContentKey broughtKey(std::span<const StrokePtr> strokes, const Area& area, Context& context);
-// Over what is laid down so far.
-void layBrought(std::span<const StrokePtr> strokes, const Area& area, Context& context, image::RgbaPlanes& out);
+// Over what is laid down below. The strokes must outlive it.
+Staged<image::RgbaPlanes> withBrought(Staged<image::RgbaPlanes> below, std::span<const StrokePtr> strokes,
+                                      const Area& area, Context& context);
 
 // Where a stroke that heals without an offset of its own takes from, in pixels of the photo; none where it finds
 // nothing, or does not look for it. `strokes`: up to that one.

@@ -136,32 +136,21 @@ LaidStrokes Brush::settled() const {
     return {strokes_, goneOn(earlierKey_, *strokes_.back())};
 }
 
-const Stroke* Brush::beingPainted() const {
-    return strokes_.empty() || strokes_.back()->isFinished() ? nullptr : strokes_.back().get();
+bool Brush::isBeingPainted() const {
+    return !strokes_.empty() && !strokes_.back()->isFinished();
 }
 
-base::ContentKey Brush::keyOn(const Area& area, Context& context) const {
-    const base::ContentKey before = settled().keyOn(area, context);
-    const Stroke* last = beingPainted();
-    return last ? keyWith(before, *last, area, context) : before;
-}
-
-CoveragePtr Brush::render(const Area& area, Context& context) const {
-    const CoveragePtr before = settled().over(area, context);
-    const Stroke* last = beingPainted();
-    return last ? layOnto(before, *last, area, context) : before;
+Staged<Coverage> Brush::over(const Area& area, Context& context) const {
+    const Staged<Coverage> before = settled().over(area, context);
+    return isBeingPainted() ? laidOnto(before, strokes_.back(), area, context) : before;
 }
 
 bool Brush::paints() const {
     return bringsAnything(strokes_);
 }
 
-base::ContentKey Brush::paintKeyOn(const Area& area, Context& context) const {
-    return broughtKey(strokes_, area, context);
-}
-
-void Brush::paint(const Area& area, Context& context, image::RgbaPlanes& out) const {
-    layBrought(strokes_, area, context, out);
+Staged<image::RgbaPlanes> Brush::painted(Staged<image::RgbaPlanes> below, const Area& area, Context& context) const {
+    return withBrought(std::move(below), strokes_, area, context);
 }
 
 std::size_t Brush::weight() const {

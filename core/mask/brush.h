@@ -30,20 +30,19 @@ public:
     const ShapeKind& kind() const override { return *kind_; }
     bool isZone() const override { return kind_ == &fineDetail; }
     std::optional<std::uint16_t> uniformOn(const Area& area) const override;
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
     bool paints() const override;
-    base::ContentKey paintKeyOn(const Area& area, Context& context) const override;
-    void paint(const Area& area, Context& context, image::RgbaPlanes& out) const override;
+    Staged<image::RgbaPlanes> painted(Staged<image::RgbaPlanes> below, const Area& area,
+                                      Context& context) const override;
 
 private:
     Brush(std::vector<StrokePtr> strokes, const Brush& from, const base::ContentKey& earlierKey);
     void bound(const Stroke& stroke);
     std::span<const StrokePtr> earlier() const;  // all but the last
     LaidStrokes settled() const;
-    const Stroke* beingPainted() const;  // null where the last one is finished
+    bool isBeingPainted() const;  // the last one
 
     const ShapeKind* kind_;
     bool looksAlongEdge_ = false;

@@ -67,27 +67,31 @@ double fall(double over, double width) {
     return 0.5 + 0.5 * std::cos(std::numbers::pi * over / width);
 }
 
-double hueWeight(const ColourRangeValues& values, double r, double g, double b) {
+double hueWeight(const Range& hues, double minChromaPct, double r, double g, double b) {
     const double chroma = (std::max({r, g, b}) - std::min({r, g, b})) * 100;
-    if (chroma <= values.minChromaPct / 2) return 0;
-    return weightOnCircle(values.hues, colour::hslHueDeg({r, g, b})) *
-           fall(values.minChromaPct - chroma, values.minChromaPct / 2);
+    if (chroma <= minChromaPct / 2) return 0;
+    return weightOnCircle(hues, colour::hslHueDeg({r, g, b})) * fall(minChromaPct - chroma, minChromaPct / 2);
 }
 
-image::Plane<float> byHue(const ColourRangeValues& values, const image::EncodedPlanes& picture) {
+void evenOut(image::EncodedPlanes& picture, double sigma) {
+    for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
+        kernel::gaussianBlur(*plane, sigma);
+}
+
+constexpr auto byHue = [](image::EncodedPlanes picture, double sigma, const Range& hues, double minChromaPct) {
+    evenOut(picture, sigma);
     return image::planeOf(picture.size(), [&](int x, int y) {
-        return static_cast<float>(hueWeight(values, picture.red.row(y)[static_cast<std::size_t>(x)],
+        return static_cast<float>(hueWeight(hues, minChromaPct, picture.red.row(y)[static_cast<std::size_t>(x)],
                                             picture.green.row(y)[static_cast<std::size_t>(x)],
                                             picture.blue.row(y)[static_cast<std::size_t>(x)]));
     });
-}
+};
 
-image::Plane<float> byPicks(const ColourRangeValues& values, image::EncodedPlanes& picture) {
-    std::vector<colour::Lab> colours;
-    for (const ColourPick& pick : values.picks) colours.push_back(pick.colour);
-    const double none = values.tolerance + values.softness;
-    const WeightTable weight(values.tolerance, none,
-                             [&](double distance) { return fall(distance - values.tolerance, values.softness); });
+constexpr auto byPicks = [](image::EncodedPlanes picture, double sigma, const std::vector<colour::Lab>& colours,
+                            double tolerance, double softness) {
+    evenOut(picture, sigma);
+    const double none = tolerance + softness;
+    const WeightTable weight(tolerance, none, [&](double distance) { return fall(distance - tolerance, softness); });
     const auto width = static_cast<std::size_t>(picture.size().width);
     image::Plane<float> out(picture.size());
     for (int y = 0; y < picture.size().height; ++y) {
@@ -96,12 +100,12 @@ image::Plane<float> byPicks(const ColourRangeValues& values, image::EncodedPlane
         float* to = out.row(y).data();
         kernel::nearestColourRow(row.red, row.green, row.blue, colours, toneWeight, to, width);
         for (std::size_t x = 0; x < width; ++x) {
-            const bool fades = values.softness > 0 && to[x] < none;
-            to[x] = to[x] <= values.tolerance ? 1.0f : fades ? weight(to[x]) : 0.0f;
+            const bool fades = softness > 0 && to[x] < none;
+            to[x] = to[x] <= tolerance ? 1.0f : fades ? weight(to[x]) : 0.0f;
         }
     }
     return out;
-}
+};
 
 nlohmann::json pickToJson(const ColourPick& pick) {
     return {{"at", {pick.place.x, pick.place.y}}, {"lab", {pick.colour.l, pick.colour.a, pick.colour.b}}};
@@ -155,11 +159,70 @@ base::Result<ShapePtr> colourRangeFromJson(const nlohmann::json& json) {
 }
 
 // The whole photo at a level small enough to be searched for what is connected.
-Area connectedArea(Context& context) {
-    const base::Size photo = context.photoSize();
-    const int level = image::levelOfSide(photo, connectedSidePx);
-    return {base::rectOf(image::levelSize(photo, level)), level};
+Area connectedArea(base::Size photo) {
+    return image::wholeAt(photo, image::levelOfSide(photo, connectedSidePx));
 }
+
+// Of coverage over the whole photo: full where the colour is connected to a picked place, grown by two pixels so that
+// the fine edge is the colour's own.
+constexpr auto connectedTo = [](const image::Plane<float>& plane, const std::vector<ColourPick>& picks,
+                                const Area& all) {
+    const base::Size size = all.rect.size();
+    image::Plane<std::uint8_t> alike(size);
+    for (int y = 0; y < size.height; ++y) {
+        std::transform(plane.row(y).begin(), plane.row(y).end(), alike.row(y).begin(),
+                       [](float v) { return v > 0.1f; });
+    }
+    std::vector<base::Point> seeds;
+    for (const ColourPick& pick : picks) seeds.push_back(all.toLevel(pick.place));
+    const image::Plane<std::uint8_t> reached = kernel::floodedFrom(alike, seeds);
+    image::Plane<std::uint16_t> grown(size);
+    constexpr int growPx = 2;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            bool any = false;
+            for (int j = std::max(0, y - growPx); j <= std::min(size.height - 1, y + growPx); ++j) {
+                for (int i = std::max(0, x - growPx); i <= std::min(size.width - 1, x + growPx); ++i)
+                    any = any || reached.row(j)[static_cast<std::size_t>(i)];
+            }
+            grown.row(y)[static_cast<std::size_t>(x)] = any ? kernel::fullCoverage : 0;
+        }
+    }
+    return Coverage(std::move(grown));
+};
+
+constexpr auto limitedToConnected = [](const image::Plane<float>& matching, const Coverage& reached, const Area& area,
+                                       const Area& all) {
+    if (reached.isEmpty()) return image::filled(matching.size(), 0.0f);
+    image::Plane<float> plane = image::copied(matching);
+    if (reached.isConstant()) return plane;
+    const base::Size size = all.rect.size();
+    const double scale = area.scale() / all.scale();
+    for (int y = 0; y < plane.size().height; ++y) {
+        const int py = std::clamp(static_cast<int>((area.rect.y0 + y + 0.5) * scale), 0, size.height - 1);
+        for (int x = 0; x < plane.size().width; ++x) {
+            const int px = std::clamp(static_cast<int>((area.rect.x0 + x + 0.5) * scale), 0, size.width - 1);
+            if (reached.row(py)[px] == 0) plane.row(y)[static_cast<std::size_t>(x)] = 0;
+        }
+    }
+    return plane;
+};
+
+constexpr auto limitedToRadius = [](const image::Plane<float>& matching, const std::vector<ColourPick>& picks,
+                                    double radiusPx, const Area& area) {
+    image::Plane<float> plane = image::copied(matching);
+    const double fade = radiusPx / 5;
+    for (int y = 0; y < plane.size().height; ++y) {
+        for (int x = 0; x < plane.size().width; ++x) {
+            const double px = (area.rect.x0 + x + 0.5) * area.scale(), py = (area.rect.y0 + y + 0.5) * area.scale();
+            double nearest = 1e12;
+            for (const ColourPick& pick : picks)
+                nearest = std::min(nearest, std::hypot(px - pick.place.x, py - pick.place.y));
+            plane.row(y)[static_cast<std::size_t>(x)] *= static_cast<float>(fall(nearest - (radiusPx - fade), fade));
+        }
+    }
+    return plane;
+};
 
 }  // namespace
 
@@ -176,113 +239,38 @@ const ShapeKind ColourRange::kindInfo = {
     .isRange = true,
 };
 
-base::ContentKey ColourRange::valuesKey() const {
-    base::KeyBuilder key;
-    key.add(kindInfo.id).add(values_.byHue).add(values_.connected).add(values_.seen);
-    for (const ColourRangeParam& param : params) key.add(values_.*param.value);
-    key.add(std::span<const double>(values_.hues.points));
-    for (const ColourPick& pick : values_.picks) {
-        key.add(pick.place.x).add(pick.place.y).add(pick.colour.l).add(pick.colour.a).add(pick.colour.b);
-    }
-    return key.key();
-}
-
-base::ContentKey ColourRange::keyOn(const Area& area, Context& context) const {
-    base::KeyBuilder key = keyOf(area);
-    key.add(valuesKey()).add(context.pictureKey(values_.seen, planBlur(area, values_.smoothPx).area));
-    // What is connected may hang on anything in the photo.
-    if (values_.connected && !values_.picks.empty()) key.add(connectedKey(context));
-    return key.key();
-}
-
-image::Plane<float> ColourRange::matching(const Area& area, Context& context) const {
-    image::EncodedPlanes picture(area.rect.size());
-    context.readPicture(values_.seen, area, picture);
+Staged<image::Plane<float>> ColourRange::matching(const Area& area, Context& context) const {
+    const PictureRead picture = context.picture(values_.seen, area);
     const double sigma = values_.smoothPx / area.scale();
-    for (image::Plane<float>* plane : {&picture.red, &picture.green, &picture.blue})
-        kernel::gaussianBlur(*plane, sigma);
-    return values_.byHue ? byHue(values_, picture) : byPicks(values_, picture);
+    if (values_.byHue)
+        return staged<image::Plane<float>>("by hue", byHue, picture, sigma, values_.hues, values_.minChromaPct);
+    std::vector<colour::Lab> colours;
+    for (const ColourPick& pick : values_.picks) colours.push_back(pick.colour);
+    return staged<image::Plane<float>>("by picks", byPicks, picture, sigma, std::move(colours), values_.tolerance,
+                                       values_.softness);
 }
 
-CoveragePtr ColourRange::render(const Area& area, Context& context) const {
-    if (!values_.byHue && values_.picks.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
+Staged<Coverage> ColourRange::connectedPlaces(Context& context) const {
+    const Area all = connectedArea(context.photoSize());
+    return inStore(context, staged<Coverage>("connected", connectedTo, matching(all, context), values_.picks, all));
+}
+
+Staged<Coverage> ColourRange::over(const Area& area, Context& context) const {
+    if (!values_.byHue && values_.picks.empty()) return uniformCoverage(0);
     const BlurPlan plan = planBlur(area, values_.smoothPx);
-    image::Plane<float> plane = matching(plan.area, context);
-    if (values_.connected && !values_.picks.empty()) limitToConnected(plane, plan.area, context);
-    if (values_.radiusPx > 0 && !values_.picks.empty()) limitToRadius(plane, plan.area);
-    return readBack(plane, plan, area);
-}
-
-base::ContentKey ColourRange::connectedKey(Context& context) const {
-    const Area all = connectedArea(context);
-    return keyOf(all).add(valuesKey()).add("connected").add(context.pictureKey(values_.seen, all)).key();
-}
-
-// Over the whole photo at a level small enough: full where the colour is connected to a picked place, grown by two
-// pixels so that the fine edge is the colour's own.
-CoveragePtr ColourRange::connectedPlaces(Context& context) const {
-    const Area all = connectedArea(context);
-    const base::ContentKey key = connectedKey(context);
-    if (CoveragePtr known = context.find(key)) return known;
-    const image::Plane<float> plane = matching(all, context);
-    const base::Size size = all.rect.size();
-    image::Plane<std::uint8_t> alike(size);
-    for (int y = 0; y < size.height; ++y) {
-        std::transform(plane.row(y).begin(), plane.row(y).end(), alike.row(y).begin(),
-                       [](float v) { return v > 0.1f; });
-    }
-    std::vector<base::Point> seeds;
-    for (const ColourPick& pick : values_.picks) seeds.push_back(all.toLevel(pick.place));
-    const image::Plane<std::uint8_t> reached = kernel::floodedFrom(alike, seeds);
-    image::Plane<std::uint16_t> grown(size);
-    constexpr int growPx = 2;
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
-            bool any = false;
-            for (int j = std::max(0, y - growPx); j <= std::min(size.height - 1, y + growPx); ++j) {
-                for (int i = std::max(0, x - growPx); i <= std::min(size.width - 1, x + growPx); ++i)
-                    any = any || reached.row(j)[static_cast<std::size_t>(i)];
-            }
-            grown.row(y)[static_cast<std::size_t>(x)] = any ? kernel::fullCoverage : 0;
-        }
-    }
-    const auto coverage = std::make_shared<Coverage>(std::move(grown));
-    context.keep(key, coverage);
-    return coverage;
-}
-
-void ColourRange::limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const {
-    const CoveragePtr reached = connectedPlaces(context);
-    if (reached->isConstant()) {
-        if (reached->isEmpty()) {
-            for (int y = 0; y < plane.size().height; ++y) std::fill(plane.row(y).begin(), plane.row(y).end(), 0.0f);
-        }
-        return;
-    }
-    const Area all = connectedArea(context);
-    const base::Size size = all.rect.size();
-    const double scale = area.scale() / all.scale();
-    for (int y = 0; y < plane.size().height; ++y) {
-        const int py = std::clamp(static_cast<int>((area.rect.y0 + y + 0.5) * scale), 0, size.height - 1);
-        for (int x = 0; x < plane.size().width; ++x) {
-            const int px = std::clamp(static_cast<int>((area.rect.x0 + x + 0.5) * scale), 0, size.width - 1);
-            if (reached->row(py)[px] == 0) plane.row(y)[static_cast<std::size_t>(x)] = 0;
-        }
-    }
-}
-
-void ColourRange::limitToRadius(image::Plane<float>& plane, const Area& area) const {
-    const double fade = values_.radiusPx / 5;
-    for (int y = 0; y < plane.size().height; ++y) {
-        for (int x = 0; x < plane.size().width; ++x) {
-            const double px = (area.rect.x0 + x + 0.5) * area.scale(), py = (area.rect.y0 + y + 0.5) * area.scale();
-            double nearest = 1e12;
-            for (const ColourPick& pick : values_.picks)
-                nearest = std::min(nearest, std::hypot(px - pick.place.x, py - pick.place.y));
-            plane.row(y)[static_cast<std::size_t>(x)] *=
-                static_cast<float>(fall(nearest - (values_.radiusPx - fade), fade));
-        }
-    }
+    Staged<image::Plane<float>> plane = matching(plan.area, context);
+    if (values_.connected && !values_.picks.empty())
+        plane = staged<image::Plane<float>>("limited to connected", limitedToConnected, plane, connectedPlaces(context),
+                                            plan.area, connectedArea(context.photoSize()));
+    if (values_.radiusPx > 0 && !values_.picks.empty())
+        plane = staged<image::Plane<float>>("limited to radius", limitedToRadius, plane, values_.picks,
+                                            values_.radiusPx, plan.area);
+    return staged<Coverage>(
+        kindInfo.id,
+        [](const image::Plane<float>& plane, const BlurPlan& plan, const Area& area) {
+            return readBack(plane, plan, area);
+        },
+        plane, plan, area);
 }
 
 void ColourRange::toJson(nlohmann::json& json) const {

@@ -24,6 +24,10 @@ struct ColourPick {
     base::Point place;
     colour::Lab colour;
 };
+inline void addTo(base::KeyBuilder& key, const ColourPick& pick) {
+    addTo(key, pick.place);
+    addTo(key, pick.colour);
+}
 
 struct ColourRangeValues {
     bool byHue = false;  // a hue band instead of picks
@@ -45,18 +49,13 @@ public:
     const ColourRangeValues& values() const { return values_; }
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
 
 private:
-    base::ContentKey valuesKey() const;
-    image::Plane<float> matching(const Area& area, Context& context) const;
-    base::ContentKey connectedKey(Context& context) const;
-    CoveragePtr connectedPlaces(Context& context) const;
-    void limitToConnected(image::Plane<float>& plane, const Area& area, Context& context) const;
-    void limitToRadius(image::Plane<float>& plane, const Area& area) const;
+    Staged<image::Plane<float>> matching(const Area& area, Context& context) const;
+    Staged<Coverage> connectedPlaces(Context& context) const;
 
     ColourRangeValues values_;
 };

@@ -61,8 +61,63 @@ CoveragePtr coverageOf(const image::Plane<float>& values) {
     return std::make_shared<Coverage>(std::move(out));
 }
 
+namespace {
+
+class InStore final : public stage::Staged<Coverage>::Work {
+public:
+    InStore(CoverageStore& store, stage::Staged<Coverage> stage) : store_(store), stage_(std::move(stage)) {}
+
+    base::ContentKey key() const override { return stage_.key(); }
+    CoveragePtr value() const override {
+        const base::ContentKey key = stage_.key();
+        if (CoveragePtr known = store_.find(key)) return known;
+        CoveragePtr made = stage_.value();
+        store_.keep(key, made);
+        return made;
+    }
+
+private:
+    CoverageStore& store_;
+    stage::Staged<Coverage> stage_;
+};
+
+}  // namespace
+
+stage::Staged<Coverage> uniformCoverage(std::uint16_t value) {
+    return stage::staged<Coverage>(
+        "uniform", [](std::uint16_t value) { return Coverage(value); }, value);
+}
+
+stage::Staged<Coverage> inStore(CoverageStore& store, stage::Staged<Coverage> stage) {
+    return stage::Staged<Coverage>(std::make_shared<const InStore>(store, std::move(stage)));
+}
+
 base::KeyBuilder keyOf(const Area& area) {
-    return base::KeyBuilder().add(area.level).add(area.rect.x0).add(area.rect.y0).add(area.rect.x1).add(area.rect.y1);
+    base::KeyBuilder key;
+    addTo(key, area);
+    return key;
 }
 
 }  // namespace dimhem::mask
+
+namespace dimhem::stage {
+
+void Packing<mask::Coverage>::pack(const mask::Coverage& coverage, Packer& to) {
+    to.add(coverage.isConstant());
+    if (coverage.isConstant()) {
+        to.add(coverage.value());
+    } else {
+        Packing<image::Plane<std::uint16_t>>::pack(coverage.plane(), to);
+    }
+}
+
+std::optional<mask::Coverage> Packing<mask::Coverage>::unpack(Unpacker& from) {
+    bool isConstant = false;
+    if (!from.read(isConstant)) return std::nullopt;
+    std::uint16_t value = 0;
+    if (isConstant) return from.read(value) ? std::optional<mask::Coverage>(std::in_place, value) : std::nullopt;
+    auto plane = Packing<image::Plane<std::uint16_t>>::unpack(from);
+    return plane ? std::optional<mask::Coverage>(std::in_place, std::move(*plane)) : std::nullopt;
+}
+
+}  // namespace dimhem::stage

@@ -29,36 +29,40 @@ base::Result<ShapePtr> hazeDepthFromJson(const nlohmann::json& json) {
     return std::make_shared<HazeDepth>(HazeDepthValues{*haze, *seen, *smooth});
 }
 
-Area wholeAt(base::Size photo, int level) {
-    return {base::rectOf(image::levelSize(photo, level)), level};
-}
-
-image::LinearPlanes pictureOver(Seen seen, const Area& area, Context& context) {
-    image::EncodedPlanes picture(area.rect.size());
-    context.readPicture(seen, area, picture);
-    return kernel::decoded(std::move(picture));
-}
-
 // What is worked out once for the photo.
 struct Haze {
     edge::Lines lines;
     colour::LinearRgb air;
+    std::size_t bytes() const { return 4 * lines.offset.bytes(); }
 };
 
-std::shared_ptr<const Haze> hazeOf(Seen seen, const Area& whole, Context& context) {
-    const base::ContentKey key = base::KeyBuilder().add("haze lines").add(context.pictureKey(seen, whole)).key();
-    return madeOnce<Haze>(
-        context, key,
-        [&] {
-            const image::LinearPlanes picture = pictureOver(seen, whole, context);
-            const colour::LinearRgb air = edge::airLight(picture);
-            return std::make_shared<const Haze>(Haze{edge::transmissionLines(picture, air), air});
-        },
-        [](const Haze& haze) { return 4 * haze.lines.offset.bytes(); });
+Staged<Haze> hazeOf(Seen seen, const Area& whole, Context& context) {
+    return stage::kept(context, staged<Haze>(
+                                    "haze lines",
+                                    [](image::EncodedPlanes seen) {
+                                        const image::LinearPlanes picture = kernel::decoded(std::move(seen));
+                                        const colour::LinearRgb air = edge::airLight(picture);
+                                        return Haze{edge::transmissionLines(picture, air), air};
+                                    },
+                                    context.picture(seen, whole)));
 }
 
+// The share over an area of the level where the lines were found, or a finer one, in percent.
+constexpr auto hazeFrom = [](const Haze& haze, image::EncodedPlanes picture, const Area& area, int level) {
+    image::Plane<float> out = edge::transmissionOver(kernel::decoded(std::move(picture)), haze.lines, haze.air,
+                                                     area.rect, level - area.level);
+    for (int y = 0; y < out.size().height; ++y) {
+        for (float& t : out.row(y)) t = 100 * (1 - t);
+    }
+    return out;
+};
+
+constexpr auto goneOn = [](const image::Plane<float>& from, const base::Rect& inside, const base::Rect& area) {
+    return extended(from, inside, area);
+};
+
 // Means of squares.
-image::Plane<float> averaged(const image::Plane<float>& from, int side, base::Size size) {
+constexpr auto averaged = [](const image::Plane<float>& from, int side, base::Size size) {
     const auto count = static_cast<float>(side * side);
     return image::planeOf(size, [&](int x, int y) {
         float sum = 0;
@@ -68,7 +72,7 @@ image::Plane<float> averaged(const image::Plane<float>& from, int side, base::Si
         }
         return sum / count;
     });
-}
+};
 
 // The guided filter with itself as its guide, by sums that depend on nothing but the place.
 image::Plane<float> smoothed(const image::Plane<float>& haze, int radius) {
@@ -102,46 +106,37 @@ const ShapeKind HazeDepth::kindInfo = {
     .isRange = true,
 };
 
-image::Plane<float> HazeDepth::hazeOver(const Area& area, Context& context) const {
+Staged<image::Plane<float>> HazeDepth::hazeOver(const Area& area, Context& context) const {
     const Area inside = onPhoto(context.photoSize(), area);
-    if (inside.rect != area.rect) return extended(hazeOver(inside, context), inside.rect, area.rect);
-    const Area whole = wholeAt(context.photoSize(), image::levelOfSide(context.photoSize(), edge::hazeSide));
-    if (area.level > whole.level) {
-        const int by = area.level - whole.level, side = 1 << by;
+    if (inside.rect != area.rect)
+        return staged<image::Plane<float>>("gone on", goneOn, hazeOver(inside, context), inside.rect, area.rect);
+    const int level = image::levelOfSide(context.photoSize(), edge::hazeSide);
+    const Area whole = image::wholeAt(context.photoSize(), level);
+    if (area.level > level) {
+        const int side = 1 << (area.level - level);
         const base::Rect& r = area.rect;
-        const Area finer{{r.x0 * side, r.y0 * side, r.x1 * side, r.y1 * side}, whole.level};
-        return averaged(hazeOver(finer, context), side, r.size());
+        const Area finer{{r.x0 * side, r.y0 * side, r.x1 * side, r.y1 * side}, level};
+        return staged<image::Plane<float>>("averaged", averaged, hazeOver(finer, context), side, r.size());
     }
-    const base::Size size = whole.rect.size();
-    if (std::min(size.width, size.height) < 2) return image::filled(area.rect.size(), 0.0f);
-    const auto haze = hazeOf(values_.seen, whole, context);
-    const image::LinearPlanes picture = pictureOver(values_.seen, area, context);
-    image::Plane<float> out =
-        edge::transmissionOver(picture, haze->lines, haze->air, area.rect, whole.level - area.level);
-    for (int y = 0; y < out.size().height; ++y) {
-        for (float& t : out.row(y)) t = 100 * (1 - t);
-    }
-    return out;
+    if (std::min(whole.rect.width(), whole.rect.height()) < 2)
+        return staged<image::Plane<float>>(
+            "no haze", [](base::Size size) { return image::filled(size, 0.0f); }, area.rect.size());
+    return staged<image::Plane<float>>("haze", hazeFrom, hazeOf(values_.seen, whole, context),
+                                       context.picture(values_.seen, area), area, level);
 }
 
-base::ContentKey HazeDepth::keyOn(const Area& area, Context& context) const {
-    const Area whole = wholeAt(context.photoSize(), image::levelOfSide(context.photoSize(), edge::hazeSide));
-    return keyOf(area)
-        .add(kindInfo.id)
-        .add(std::span<const double>(values_.haze.points))
-        .add(values_.smoothPx)
-        .add(context.pictureKey(values_.seen, whole))
-        .key();
-}
-
-CoveragePtr HazeDepth::render(const Area& area, Context& context) const {
+Staged<Coverage> HazeDepth::over(const Area& area, Context& context) const {
     const BlurPlan plan = planBlur(area, values_.smoothPx, 2 * values_.smoothPx);  // the filter reaches twice as far
-    image::Plane<float> haze = hazeOver(plan.area, context);
-    haze = smoothed(haze, static_cast<int>(std::lround(2 * plan.sigma)));
-    const WeightTable weight(0, 100, [&](double share) { return weightOn(values_.haze, share); });
-    for (int y = 0; y < haze.size().height; ++y)
-        std::transform(haze.row(y).begin(), haze.row(y).end(), haze.row(y).begin(), weight);
-    return readBack(haze, plan, area);
+    return staged<Coverage>(
+        kindInfo.id,
+        [](const image::Plane<float>& haze, const Range& range, const BlurPlan& plan, const Area& area) {
+            image::Plane<float> out = smoothed(haze, static_cast<int>(std::lround(2 * plan.sigma)));
+            const WeightTable weight(0, 100, [&](double share) { return weightOn(range, share); });
+            for (int y = 0; y < out.size().height; ++y)
+                std::transform(out.row(y).begin(), out.row(y).end(), out.row(y).begin(), weight);
+            return readBack(out, plan, area);
+        },
+        hazeOver(plan.area, context), values_.haze, plan, area);
 }
 
 void HazeDepth::toJson(nlohmann::json& json) const {

@@ -26,13 +26,12 @@ public:
     const HazeDepthValues& values() const { return values_; }
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
 
     // The share of haze over an area, 0..100.
-    image::Plane<float> hazeOver(const Area& area, Context& context) const;
+    Staged<image::Plane<float>> hazeOver(const Area& area, Context& context) const;
 
 private:
     HazeDepthValues values_;

@@ -43,15 +43,15 @@ struct Field {
     base::ContentKey chain;
     std::map<std::pair<int, int>, std::shared_ptr<const HoldTile>> tiles;  // by row and column
     std::vector<std::shared_ptr<const Look>> looks;
+
+    std::size_t bytes() const {
+        constexpr std::size_t looked = 4096;  // what is kept of one look, about
+        return tiles.size() * (sizeof(HoldTile) + 64) + looks.size() * looked;
+    }
 };
 
 int levelOf(const BrushSettings& brush) {
     return image::levelOfLength(brush.sizePx / 2, mostRadius);
-}
-
-std::size_t bytesOf(const Field& field) {
-    constexpr std::size_t looked = 4096;  // what is kept of one look, about
-    return sizeof field + field.tiles.size() * (sizeof(HoldTile) + 64) + field.looks.size() * looked;
 }
 
 // The colours of the look itself and of those before it near by.
@@ -119,13 +119,13 @@ struct Seeing {
     image::Plane<std::uint8_t> core;  // of the window
 };
 
-Seeing seeingOf(const Look& look, int level, Context& context) {
+Seeing seeingOf(const Look& look, int level, const PhotoRead& photo) {
     const int reach = static_cast<int>(std::ceil(windowPart * look.radius)) + 2;
     const int cx = static_cast<int>(std::floor(look.at.x)), cy = static_cast<int>(std::floor(look.at.y));
     const Area window{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
     const base::Point centre{look.at.x - window.rect.x0, look.at.y - window.rect.y0};
-    edge::Guide guide = smoothGuideOver(window, context);
-    auto core = edge::coreOf(guide, centre, std::max(1.0, corePart * look.radius), noiseAt(level, context),
+    edge::Guide guide = smoothGuideOver(window, photo);
+    auto core = edge::coreOf(guide, centre, std::max(1.0, corePart * look.radius), noiseAt(level, photo),
                              inwardPart * look.radius);
     return {window, std::move(guide), std::move(core)};
 }
@@ -135,15 +135,15 @@ void forEach(std::size_t count, const std::function<void(std::size_t)>& work) {
 }
 
 // Looks depend on the colours of those before them alone: they are worked out side by side.
-void lookTogether(Field& field, std::span<Look> looks, int level, const BrushSettings& brush, Context& context) {
+void lookTogether(Field& field, std::span<Look> looks, int level, const BrushSettings& brush, const PhotoRead& photo) {
     std::vector<Seeing> seen(looks.size());
     forEach(looks.size(), [&](std::size_t i) {
-        seen[i] = seeingOf(looks[i], level, context);
+        seen[i] = seeingOf(looks[i], level, photo);
         edge::addColours(seen[i].guide, seen[i].core, coloursOfDab, looks[i].colours);
     });
     const std::size_t first = field.looks.size();
     for (Look& look : looks) field.looks.push_back(std::make_shared<const Look>(std::move(look)));
-    const edge::HoldSettings settings{brush.tolerancePct / 100, noiseAt(level, context)};
+    const edge::HoldSettings settings{brush.tolerancePct / 100, noiseAt(level, photo)};
     std::vector<image::Plane<float>> belongs(seen.size());
     forEach(seen.size(), [&](std::size_t i) {
         belongs[i] = edge::held(seen[i].guide, seen[i].core, modelFor(field, first + i), settings);
@@ -153,33 +153,29 @@ void lookTogether(Field& field, std::span<Look> looks, int level, const BrushSet
 }
 
 // Goes on from where the same stroke stood when it was last asked for.
-std::shared_ptr<const Field> fieldOf(const Stroke& stroke, std::size_t dabs, Context& context) {
-    const Area whole{base::rectOf(context.photoSize()), 0};
-    const base::ContentKey photo = context.pictureKey(Seen::photo, whole);
-    const base::ContentKey key = base::KeyBuilder().add("held").add(stroke.chain(dabs)).add(photo).key();
-    const base::ContentKey latest = base::KeyBuilder().add("held so far").add(stroke.seed()).add(photo).key();
-    return madeOnce<Field>(
-        context, key,
-        [&] {
-            const auto before = std::static_pointer_cast<const Field>(context.findLatest(latest));
-            const bool goesOn = before && before->dabs <= dabs && before->chain == stroke.chain(before->dabs);
-            auto field = goesOn ? std::make_shared<Field>(*before) : std::make_shared<Field>();
-            std::vector<Look> looks = looksFrom(*field, stroke, dabs);
-            for (std::size_t i = 0; i < looks.size(); i += looksAtOnce) {
-                const std::size_t count = std::min(looksAtOnce, looks.size() - i);
-                lookTogether(*field, std::span(looks).subspan(i, count), levelOf(stroke.brush()), stroke.brush(),
-                             context);
-            }
-            field->dabs = dabs;
-            field->chain = stroke.chain(dabs);
-            context.keepLatest(latest, field, bytesOf(*field));
-            return std::shared_ptr<const Field>(std::move(field));
-        },
-        bytesOf);
+constexpr auto fieldFrom = [](const PhotoRead& photo, const Stroke& stroke, std::size_t dabs) {
+    const base::ContentKey latest = base::KeyBuilder().add("held so far").add(stroke.seed()).add(photo.key()).key();
+    const auto before = std::static_pointer_cast<const Field>(photo.store().findLatest(latest));
+    const bool goesOn = before && before->dabs <= dabs && before->chain == stroke.chain(before->dabs);
+    auto field = goesOn ? std::make_shared<Field>(*before) : std::make_shared<Field>();
+    std::vector<Look> looks = looksFrom(*field, stroke, dabs);
+    for (std::size_t i = 0; i < looks.size(); i += looksAtOnce) {
+        const std::size_t count = std::min(looksAtOnce, looks.size() - i);
+        lookTogether(*field, std::span(looks).subspan(i, count), levelOf(stroke.brush()), stroke.brush(), photo);
+    }
+    field->dabs = dabs;
+    field->chain = stroke.chain(dabs);
+    photo.store().keepLatest(latest, field, field->bytes());
+    return field;
+};
+
+Staged<Field> fieldOf(const Stroke& stroke, std::size_t dabs, const PhotoRead& photo) {
+    return stage::kept(photo.store(),
+                       staged<Field>("held", fieldFrom, photo, stage::keyed(stroke.chain(dabs), stroke), dabs));
 }
 
 // Below 0 where it is not known.
-image::Plane<float> readField(const Field& field, const base::Rect& rect) {
+constexpr auto readField = [](const Field& field, const base::Rect& rect) {
     image::Plane<float> out(rect.size());
     image::forEachTile(rect, heldTilePx, [&](const base::Rect& place) {
         const auto found = field.tiles.find({place.y0 / heldTilePx, place.x0 / heldTilePx});
@@ -194,7 +190,7 @@ image::Plane<float> readField(const Field& field, const base::Rect& rect) {
         }
     });
     return out;
-}
+};
 
 // Holds what is not known to none. Where all of it is almost none or almost all, that.
 std::optional<std::uint16_t> sameEverywhere(image::Plane<float>& known) {
@@ -219,7 +215,7 @@ base::Rect finer(const base::Rect& r, int levels) {
 }
 
 // The mean over the pixels of the field that make up one of the area's, `coarser` levels up.
-CoveragePtr averaged(const Field& field, const Area& area, int coarser) {
+constexpr auto averagedField = [](const Field& field, const Area& area, int coarser) {
     image::Plane<float> out(area.rect.size());
     for (int y = 0; y < out.size().height; ++y) std::fill_n(out.row(y).data(), out.size().width, 0.0f);
     const base::Rect& r = area.rect;
@@ -237,33 +233,43 @@ CoveragePtr averaged(const Field& field, const Area& area, int coarser) {
         }
     }
     return coverageOf(out);
+};
+
+Staged<edge::Guide> guideStage(const Area& area, const PhotoRead& photo) {
+    return stage::kept(
+        photo.store(),
+        staged<edge::Guide>(
+            "guide", [](const PhotoRead& photo, const Area& area) { return guideOver(area, photo); }, photo, area));
+}
+
+// The guided filter's lines are worked out on the coarser level (He and Sun, "Fast Guided Filter", 2015).
+Staged<edge::Guiding> guidingStage(const Area& coarse, const PhotoRead& photo) {
+    return stage::kept(photo.store(), staged<edge::Guiding>(
+                                          "guiding",
+                                          [](const PhotoRead& photo, const Area& coarse) {
+                                              return std::make_shared<edge::Guiding>(guideOver(coarse, photo), 2, 1e-4);
+                                          },
+                                          photo, coarse));
 }
 
 // While it is painted: averaged for coarser levels; for finer ones drawn along the finer picture's edges by the guided
-// filter, whose lines are worked out on the coarser level (He and Sun, "Fast Guided Filter", 2015).
-CoveragePtr shownWhilePainted(const Field& field, int level, const Area& area, Context& context) {
-    if (area.level >= level) return averaged(field, area, area.level - level);
+// filter.
+constexpr auto shownWhilePainted = [](const Field& field, const PhotoRead& photo, int level, const Area& area) {
+    if (area.level >= level) return averagedField(field, area, area.level - level);
     constexpr int margin = 6;
     const int times = 1 << (level - area.level);
-    const auto down = [times](int v) { return v >= 0 ? v / times : (v - times + 1) / times; };
+    const auto down = [times](int v) { return base::floorDiv(v, times); };
     const Area coarse{{down(area.rect.x0) - margin, down(area.rect.y0) - margin, down(area.rect.x1) + margin + 1,
                        down(area.rect.y1) + margin + 1},
                       level};
     image::Plane<float> known = readField(field, coarse.rect);
-    if (const auto same = sameEverywhere(known)) return std::make_shared<Coverage>(*same);
-    const auto guiding = madeOnce<edge::Guiding>(
-        context, keyOf(coarse).add("guiding").add(context.pictureKey(Seen::photo, coarse)).key(),
-        [&] { return std::make_shared<const edge::Guiding>(guideOver(coarse, context), 2, 1e-4); },
-        [](const edge::Guiding& g) { return g.bytes(); });
-    const edge::Lines lines = guiding->linesFor(known);
-    const auto fine = madeOnce<edge::Guide>(
-        context, keyOf(area).add("guide").add(context.pictureKey(Seen::photo, area)).key(),
-        [&] { return std::make_shared<const edge::Guide>(guideOver(area, context)); },
-        [](const edge::Guide& guide) { return 3 * guide.l.bytes(); });
+    if (const auto same = sameEverywhere(known)) return std::make_shared<const Coverage>(*same);
+    const edge::Lines lines = guidingStage(coarse, photo).value()->linesFor(known);
+    const auto fine = guideStage(area, photo).value();
     const double step = 1.0 / times;
     const base::Point first{(area.rect.x0 + 0.5) * step - coarse.rect.x0, (area.rect.y0 + 0.5) * step - coarse.rect.y0};
     return coverageOf(lines.over(*fine, first, step));
-}
+};
 
 // Of a run, those that have found anything over a rectangle of their level.
 std::vector<const Stroke*> bearingOn(std::span<const StrokePtr> run, const base::Rect& rect) {
@@ -274,11 +280,11 @@ std::vector<const Stroke*> bearingOn(std::span<const StrokePtr> run, const base:
     return bearing;
 }
 
-// What the strokes of a run found over a rectangle of their level: of each pixel the most that any did.
-Field foundTogether(std::span<const StrokePtr> run, const base::Rect& rect, Context& context) {
+// Of each pixel the most that any stroke found.
+constexpr auto mostOf = [](const std::vector<Staged<Field>>& fields, const base::Rect& rect) {
     Field all;
-    for (const Stroke* stroke : bearingOn(run, rect)) {
-        for (const auto& [place, tile] : fieldOf(*stroke, stroke->dabs().size(), context)->tiles) {
+    for (const Staged<Field>& field : fields) {
+        for (const auto& [place, tile] : field.value()->tiles) {
             const int x = place.second * heldTilePx, y = place.first * heldTilePx;
             if (base::intersected({x, y, x + heldTilePx, y + heldTilePx}, rect).empty()) continue;
             std::shared_ptr<const HoldTile>& known = all.tiles[place];
@@ -293,17 +299,20 @@ Field foundTogether(std::span<const StrokePtr> run, const base::Rect& rect, Cont
         }
     }
     return all;
+};
+
+// What the strokes of a run found over a rectangle of their level.
+Staged<Field> foundTogether(std::span<const StrokePtr> run, const base::Rect& rect, const PhotoRead& photo) {
+    std::vector<Staged<Field>> fields;
+    for (const Stroke* stroke : bearingOn(run, rect)) fields.push_back(fieldOf(*stroke, stroke->dabs().size(), photo));
+    return staged<Field>("held together", mostOf, std::move(fields), rect);
 }
 
-Found foundBy(std::span<const StrokePtr> run, Context& context) {
-    Found found;
-    found.level = levelOf(run.front()->brush());
-    found.read = [run, &context](const base::Rect& rect) { return readField(foundTogether(run, rect, context), rect); };
-    found.keyOn = [run, &context](const base::Rect& rect) {
-        base::KeyBuilder key;
-        key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
-        for (const Stroke* stroke : bearingOn(run, rect)) key.add(stroke->chain(stroke->dabs().size()));
-        return key.key();
+FoundPtr foundBy(std::span<const StrokePtr> run, const PhotoRead& photo) {
+    auto found = std::make_shared<Found>();
+    found->level = levelOf(run.front()->brush());
+    found->over = [run, photo](const base::Rect& rect) {
+        return staged<image::Plane<float>>("held on its level", readField, foundTogether(run, rect, photo), rect);
     };
     return found;
 }
@@ -332,23 +341,20 @@ bool holdTogether(const Stroke& before, const Stroke& next) {
            a.brings.kind == BringKind::nothing && b.brings.kind == BringKind::nothing;
 }
 
-CoveragePtr heldBy(std::span<const StrokePtr> run, const Area& area, Context& context) {
-    const Found found = foundBy(run, context);
-    if (!isFar(area, found.level)) return refinedAcrossLevels(found, area, context);
-    const int coarser = area.level - found.level;
-    return averaged(foundTogether(run, finer(area.rect, coarser), context), area, coarser);
+Staged<Coverage> heldBy(std::span<const StrokePtr> run, const Area& area, const PhotoRead& photo) {
+    const FoundPtr found = foundBy(run, photo);
+    if (!isFar(area, found->level)) return acrossLevels(found, area, photo);
+    const int coarser = area.level - found->level;
+    return staged<Coverage>("held, from far", averagedField, foundTogether(run, finer(area.rect, coarser), photo), area,
+                            coarser);
 }
 
-base::ContentKey heldKey(std::span<const StrokePtr> run, const Area& area, Context& context) {
-    const Found found = foundBy(run, context);
-    return isFar(area, found.level) ? found.keyOn(finer(area.rect, area.level - found.level)) : refinedKey(found, area);
+Staged<Coverage> heldSoFar(const Stroke& stroke, std::size_t dabs, const Area& area, const PhotoRead& photo) {
+    return staged<Coverage>("held so far", shownWhilePainted, fieldOf(stroke, dabs, photo), photo,
+                            levelOf(stroke.brush()), area);
 }
 
-CoveragePtr heldSoFar(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context) {
-    return shownWhilePainted(*fieldOf(stroke, dabs, context), levelOf(stroke.brush()), area, context);
-}
-
-void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context) {
+void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, const PhotoRead& photo) {
     constexpr double about = 1.6;  // of the radius: the window of a dab and a little of the way it may go
     constexpr int piecePx = 64;
     BrushSettings brush;
@@ -356,18 +362,18 @@ void prepareToHold(base::Point place, double sizePx, const std::function<bool()>
     const int level = levelOf(brush), scale = 1 << level;
     const double reach = about * sizePx / 2 / scale;
     const base::Point at{place.x / scale, place.y / scale};
-    const base::Rect photo = base::rectOf(image::levelSize(context.photoSize(), level));
+    const base::Rect whole = base::rectOf(image::levelSize(photo.size(), level));
     for (double y = at.y - reach; y < at.y + reach; y += piecePx) {
         for (double x = at.x - reach; x < at.x + reach; x += piecePx) {
             if (!goesOn()) return;
             const int px = static_cast<int>(x), py = static_cast<int>(y);
-            const base::Rect piece = base::intersected({px, py, px + piecePx, py + piecePx}, photo);
-            if (!piece.empty()) smoothGuideOver({piece, level}, context);
+            const base::Rect piece = base::intersected({px, py, px + piecePx, py + piecePx}, whole);
+            if (!piece.empty()) smoothGuideOver({piece, level}, photo);
         }
     }
 }
 
-std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& context) {
+std::array<float, 3> holdColourAt(base::Point place, double sizePx, const PhotoRead& photo) {
     BrushSettings brush;
     brush.sizePx = sizePx;
     const int level = levelOf(brush), scale = 1 << level;
@@ -375,8 +381,7 @@ std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& con
     const int reach = static_cast<int>(std::ceil(core)) + 1;
     const int cx = static_cast<int>(std::floor(place.x / scale)), cy = static_cast<int>(std::floor(place.y / scale));
     const Area area{{cx - reach, cy - reach, cx + reach + 1, cy + reach + 1}, level};
-    image::EncodedPlanes picture(area.rect.size());
-    context.readPicture(Seen::photo, area, picture);
+    const image::EncodedPlanes picture = photo.picture(area);
     std::array<double, 3> sum{};
     double count = 0;
     for (int y = 0; y < picture.size().height; ++y) {

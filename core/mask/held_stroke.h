@@ -19,22 +19,21 @@ namespace dimhem::mask {
 // them found of it holds for both.
 bool holdTogether(const Stroke& before, const Stroke& next);
 
-// What finished strokes that hold together belong to, over an area: 0..1 in 16 bits; and the key of it. Its edge is cut
-// once for all of them.
-CoveragePtr heldBy(std::span<const StrokePtr> run, const Area& area, Context& context);
-base::ContentKey heldKey(std::span<const StrokePtr> run, const Area& area, Context& context);
+// What finished strokes that hold together belong to, over an area: 0..1 in 16 bits. Its edge is cut once for all of
+// them.
+Staged<Coverage> heldBy(std::span<const StrokePtr> run, const Area& area, const PhotoRead& photo);
 
 // The same of the first `dabs` of a stroke that is being painted.
-CoveragePtr heldSoFar(const Stroke& stroke, std::size_t dabs, const Area& area, Context& context);
+Staged<Coverage> heldSoFar(const Stroke& stroke, std::size_t dabs, const Area& area, const PhotoRead& photo);
 
 // How many dabs must be known for either over the rectangle of the photo; 0: none comes near it.
 std::size_t dabsThatHold(const Stroke& stroke, const base::Rect& photoRect);
 
 // Works out in advance, piece by piece while `goesOn()`, what dabs of that size about a place of the photo look at, so
 // that the first of them need not wait.
-void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, Context& context);
+void prepareToHold(base::Point place, double sizePx, const std::function<bool()>& goesOn, const PhotoRead& photo);
 
 // The colour the brush would hold to at a place.
-std::array<float, 3> holdColourAt(base::Point place, double sizePx, Context& context);
+std::array<float, 3> holdColourAt(base::Point place, double sizePx, const PhotoRead& photo);
 
 }  // namespace dimhem::mask

@@ -11,63 +11,50 @@ namespace dimhem::mask {
 
 namespace {
 
-// A stroke as far as it lays anything on an area.
-struct Laying {
-    const Stroke* stroke;
-    std::size_t dabs;
+using Pixels = image::Plane<std::uint16_t>;
+
+// Changes of coverage over an area, one after the other, from what is there. What it comes to after each has a key, by
+// which it may be known already.
+class Laying final : public Staged<Coverage>::Work {
+public:
+    Laying(Staged<Coverage> before, const Area& area, CoverageStore& store)
+        : before_(std::move(before)), area_(area), store_(store) {}
+
+    void add(const stage::Step<Pixels>& step) {
+        after_.push_back(step.keyAfter(key()));
+        steps_.push_back(step);
+    }
+    bool isEmpty() const { return steps_.empty(); }
+    base::ContentKey key() const override { return after_.empty() ? before_.key() : after_.back(); }
+
+    // From the latest that is known on.
+    CoveragePtr value() const override {
+        std::size_t next = steps_.size();
+        CoveragePtr known;
+        while (next > 0 && !(known = store_.find(after_[next - 1]))) --next;
+        if (!known) known = before_.value();
+        if (next == steps_.size()) return known;
+        Pixels coverage = known->copy(area_.rect.size());
+        for (; next < steps_.size(); ++next) steps_[next].apply(coverage);
+        return std::make_shared<Coverage>(std::move(coverage));
+    }
+
+private:
+    Staged<Coverage> before_;
+    Area area_;
+    CoverageStore& store_;
+    std::vector<stage::Step<Pixels>> steps_;
+    std::vector<base::ContentKey> after_;
 };
 
-// What is laid at once: one stroke, or a run of strokes that hold together; and the key of the coverage after it.
-struct Pass {
-    std::span<const StrokePtr> run;  // whole, also those that lay nothing here
-    std::vector<Laying> laying;
-    base::ContentKey after;
-
-    const BrushSettings& brush() const { return run.front()->brush(); }
-    bool isBeingPainted() const { return !run.back()->isFinished(); }
-};
-
-base::ContentKey nothingLaidKey(const Area& area) {
-    return keyOf(area).add("strokes").key();
+std::shared_ptr<Laying> fromNothing(const Area& area, CoverageStore& store) {
+    return std::make_shared<Laying>(uniformCoverage(0), area, store);
 }
 
 // How many dabs of a stroke bear on the area; while one that holds is painted, its edge is also one of the photo.
 std::size_t dabsOn(const Stroke& stroke, const base::Rect& reach) {
     return stroke.brush().holds && !stroke.isFinished() ? dabsThatHold(stroke, reach)
                                                         : stroke.dabsUpToLastTouching(reach);
-}
-
-// The pass over the area after what is there; its key is left empty where it lays nothing.
-Pass passOn(const base::ContentKey& before, std::span<const StrokePtr> run, const Area& area, Context& context) {
-    Pass pass{run, {}, before};
-    const base::Rect reach = reachOf(area);
-    for (const StrokePtr& stroke : run) {
-        if (const std::size_t dabs = dabsOn(*stroke, reach)) pass.laying.push_back({stroke.get(), dabs});
-    }
-    if (pass.laying.empty()) return pass;
-    base::KeyBuilder key;
-    key.add(before);
-    for (const Laying& one : pass.laying) key.add(one.stroke->chain(one.dabs));
-    if (pass.brush().holds && pass.isBeingPainted())
-        key.add("so far").add(context.pictureKey(Seen::photo, area));
-    else if (pass.brush().holds)
-        key.add(heldKey(run, area, context));
-    pass.after = key.key();
-    return pass;
-}
-
-std::vector<Pass> passesOn(std::span<const StrokePtr> strokes, const Area& area, Context& context) {
-    std::vector<Pass> passes;
-    base::ContentKey key = nothingLaidKey(area);
-    for (std::size_t first = 0; first < strokes.size();) {
-        std::size_t end = first + 1;
-        while (end < strokes.size() && holdTogether(*strokes[end - 1], *strokes[end])) ++end;
-        Pass pass = passOn(key, strokes.subspan(first, end - first), area, context);
-        key = pass.after;
-        if (!pass.laying.empty()) passes.push_back(std::move(pass));
-        first = end;
-    }
-    return passes;
 }
 
 kernel::DabShape dabShape(const Stroke::Dab& dab, const BrushSettings& brush, const Area& area) {
@@ -103,90 +90,120 @@ base::ContentKey progressKey(const Stroke& stroke, const Area& area) {
     return keyOf(area).add(stroke.seed()).key();
 }
 
-// What the stroke's dabs cover, before its strength.
-std::shared_ptr<const StrokeProgress> painted(const Laying& one, const Area& area, Context& context) {
-    const Stroke& stroke = *one.stroke;
-    const std::shared_ptr<const StrokeProgress> before = context.findProgress(progressKey(stroke, area));
-    const bool goesOn = before && before->dabs <= one.dabs && before->chain == stroke.chain(before->dabs);
-    if (goesOn && before->dabs == one.dabs) return before;
+// What the stroke's first dabs cover, before its strength.
+std::shared_ptr<const StrokeProgress> painted(const Stroke& stroke, std::size_t dabs, const Area& area,
+                                              CoverageStore& store) {
+    const std::shared_ptr<const StrokeProgress> before = store.findProgress(progressKey(stroke, area));
+    const bool goesOn = before && before->dabs <= dabs && before->chain == stroke.chain(before->dabs);
+    if (goesOn && before->dabs == dabs) return before;
     auto progress = std::make_shared<StrokeProgress>();
-    progress->dabs = one.dabs;
-    progress->chain = stroke.chain(one.dabs);
+    progress->dabs = dabs;
+    progress->chain = stroke.chain(dabs);
     progress->stroke = goesOn ? image::copied(before->stroke) : image::filled(area.rect.size(), 0.0f);
     const base::Rect reach = reachOf(area);
-    for (std::size_t i = goesOn ? before->dabs : 0; i < one.dabs; ++i) {
+    for (std::size_t i = goesOn ? before->dabs : 0; i < dabs; ++i) {
         const Stroke::Dab& dab = stroke.dabs()[i];
         if (Stroke::touches(dab, reach)) layDab(dabShape(dab, stroke.brush(), area), area.rect, progress->stroke);
     }
+    if (!stroke.isFinished()) store.keepProgress(progressKey(stroke, area), progress);
     return progress;
 }
 
-image::Plane<std::uint16_t> copyOf(const CoveragePtr& known, const Area& area) {
-    return known ? known->copy(area.rect.size()) : Coverage(std::uint16_t{0}).copy(area.rect.size());
-}
+constexpr auto layStroke = [](Pixels& coverage, const Stroke& stroke, std::size_t dabs, bool removes, const Area& area,
+                              CoverageStore& store) {
+    const auto strength = static_cast<float>(stroke.brush().strengthPct / 100);
+    const std::shared_ptr<const StrokeProgress> laid = painted(stroke, dabs, area, store);
+    for (int y = 0; y < coverage.size().height; ++y)
+        kernel::layRow(laid->stroke.row(y).data(), strength, removes, coverage.row(y).data(), coverage.row(y).size());
+};
 
-void lay(const Laying& one, const Area& area, Context& context, bool removes, image::Plane<std::uint16_t>& coverage) {
-    const auto strength = static_cast<float>(one.stroke->brush().strengthPct / 100);
-    const std::shared_ptr<const StrokeProgress> stroke = painted(one, area, context);
-    for (int y = 0; y < coverage.size().height; ++y) {
-        kernel::layRow(stroke->stroke.row(y).data(), strength, removes, coverage.row(y).data(), coverage.row(y).size());
-    }
-}
-
-// What the strokes of a run that holds lay together, whatever they hold to. Begins after the latest that is known.
-image::Plane<std::uint16_t> laidTogether(const Pass& pass, const Area& area, Context& context) {
-    std::vector<base::ContentKey> after;
-    base::ContentKey key = keyOf(area).add("laid together").key();
-    for (const Laying& one : pass.laying)
-        after.push_back(key = base::KeyBuilder().add(key).add(one.stroke->chain(one.dabs)).key());
-    std::size_t next = after.size();
-    CoveragePtr known;
-    while (next > 0 && !(known = context.find(after[next - 1]))) --next;
-    image::Plane<std::uint16_t> laid = copyOf(known, area);
-    if (next == after.size()) return laid;
-    for (; next < after.size(); ++next) lay(pass.laying[next], area, context, false, laid);
-    if (!pass.isBeingPainted()) context.keep(key, std::make_shared<Coverage>(image::copied(laid)));
-    return laid;
+stage::Step<Pixels> strokeStep(const Stroke& stroke, std::size_t dabs, bool removes, const Area& area,
+                               CoverageStore& store) {
+    return stage::step<Pixels>("stroke", layStroke, stage::keyed(stroke.chain(dabs), stroke), dabs, removes, area,
+                               stage::unkeyed(store));
 }
 
 // Where what is laid can still change the coverage: full pixels get no fuller and empty ones no emptier.
-base::Rect openTo(const image::Plane<std::uint16_t>& laid, bool removes, const image::Plane<std::uint16_t>& coverage) {
+base::Rect openTo(const Coverage& laid, bool removes, const Pixels& coverage) {
     const std::uint16_t settled = removes ? 0 : kernel::fullCoverage;
     const base::Size size = coverage.size();
+    if (laid.isEmpty()) return {};
     base::Rect open{size.width, size.height, 0, 0};
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
-            if (laid.row(y)[x] == 0 || coverage.row(y)[x] == settled) continue;
+            if ((!laid.isConstant() && laid.row(y)[x] == 0) || coverage.row(y)[x] == settled) continue;
             open = {std::min(open.x0, x), std::min(open.y0, y), std::max(open.x1, x + 1), std::max(open.y1, y + 1)};
         }
     }
     return open;
 }
 
-void layHeld(const Pass& pass, const Area& area, Context& context, bool removes,
-             image::Plane<std::uint16_t>& coverage) {
-    const image::Plane<std::uint16_t> laid = laidTogether(pass, area, context);
+// How much the pixels of an area belong to what the strokes of a run hold to.
+Staged<Coverage> belongingOver(std::span<const StrokePtr> run, std::size_t lastDabs, const Area& area,
+                               const PhotoRead& photo) {
+    const Stroke& last = *run.back();
+    return last.isFinished() ? heldBy(run, area, photo) : heldSoFar(last, lastDabs, area, photo);
+}
+
+// A read of it over the whole area, of which a part may do.
+struct Belonging {
+    std::span<const StrokePtr> run;
+    std::size_t lastDabs;
+    Area area;
+    PhotoRead photo;
+
+    base::ContentKey key() const { return belongingOver(run, lastDabs, area, photo).key(); }
+    const Belonging& value() const { return *this; }
+    CoveragePtr over(const base::Rect& part) const {
+        return belongingOver(run, lastDabs, {part, area.level}, photo).value();
+    }
+};
+
+constexpr auto layHeld = [](Pixels& coverage, const Coverage& laid, const Belonging& belonging, bool removes,
+                            const Area& area) {
     // What is settled already is not worked out.
     const base::Rect open = openTo(laid, removes, coverage);
     if (open.empty()) return;
-    const Area part{{area.rect.x0 + open.x0, area.rect.y0 + open.y0, area.rect.x0 + open.x1, area.rect.y0 + open.y1},
-                    area.level};
-    const CoveragePtr belongs = pass.isBeingPainted()
-                                    ? heldSoFar(*pass.run.back(), pass.laying.back().dabs, part, context)
-                                    : heldBy(pass.run, part, context);
-    const image::Plane<std::uint16_t> held = belongs->copy(open.size());
+    const CoveragePtr belongs = belonging.over(
+        {area.rect.x0 + open.x0, area.rect.y0 + open.y0, area.rect.x0 + open.x1, area.rect.y0 + open.y1});
+    const Pixels held = belongs->copy(open.size()), all = laid.copy(area.rect.size());
     for (int y = open.y0; y < open.y1; ++y) {
-        kernel::layHeldRow(laid.row(y).data() + open.x0, held.row(y - open.y0).data(), removes,
+        kernel::layHeldRow(all.row(y).data() + open.x0, held.row(y - open.y0).data(), removes,
                            coverage.row(y).data() + open.x0, static_cast<std::size_t>(open.width()));
     }
+};
+
+// One stroke, or a run of strokes that hold together, laid at once; nothing where none of them bears on the area.
+void addRun(Laying& laying, std::span<const StrokePtr> run, bool removes, const Area& area, Context& context) {
+    const base::Rect reach = reachOf(area);
+    const BrushSettings& brush = run.front()->brush();
+    if (!brush.holds) {
+        if (const std::size_t dabs = dabsOn(*run.front(), reach))
+            laying.add(strokeStep(*run.front(), dabs, removes, area, context));
+        return;
+    }
+    // What the strokes of a run lay together, whatever they hold to.
+    const auto together = fromNothing(area, context);
+    std::size_t lastDabs = 0;
+    for (const StrokePtr& stroke : run) {
+        const std::size_t dabs = dabsOn(*stroke, reach);
+        if (dabs == 0) continue;
+        together->add(strokeStep(*stroke, dabs, false, area, context));
+        lastDabs = dabs;
+    }
+    if (together->isEmpty()) return;
+    const Staged<Coverage> laid(together);
+    laying.add(stage::step<Pixels>("held strokes", layHeld, run.back()->isFinished() ? inStore(context, laid) : laid,
+                                   Belonging{run, lastDabs, area, context.photo()}, removes, area));
 }
 
-void layPass(const Pass& pass, const Area& area, Context& context, bool removes,
-             image::Plane<std::uint16_t>& coverage) {
-    if (pass.brush().holds)
-        layHeld(pass, area, context, removes, coverage);
-    else
-        lay(pass.laying.front(), area, context, removes, coverage);
+void addAll(Laying& laying, std::span<const StrokePtr> strokes, const Area& area, Context& context) {
+    for (std::size_t first = 0; first < strokes.size();) {
+        std::size_t end = first + 1;
+        while (end < strokes.size() && holdTogether(*strokes[end - 1], *strokes[end])) ++end;
+        addRun(laying, strokes.subspan(first, end - first), strokes[first]->brush().removes, area, context);
+        first = end;
+    }
 }
 
 }  // namespace
@@ -197,54 +214,28 @@ base::Rect reachOf(const Area& area) {
             (area.rect.y1 + 1) * scale};
 }
 
-// A stroke that is being painted is the last one: what the many before it come to is worked out once for each area.
-base::ContentKey LaidStrokes::keyOn(const Area& area, Context& context) const {
-    const base::ContentKey memo = keyOf(area).add("strokes so far").add(key).key();
-    if (const auto known = context.findKey(memo)) return *known;
-    const std::vector<Pass> passes = passesOn(strokes, area, context);
-    const base::ContentKey found = passes.empty() ? nothingLaidKey(area) : passes.back().after;
-    context.keepKey(memo, found);
-    return found;
+// The photo stays as it is: what the many strokes come to is told once for each area, for as long as the store lasts.
+Staged<Coverage> LaidStrokes::over(const Area& area, Context& context) const {
+    const base::ContentKey question = keyOf(area).add("strokes").add(key).add(context.photo().key()).key();
+    return inStore(context, stage::askedOnce(context, question, [strokes = strokes, area, &context] {
+                       const auto laying = fromNothing(area, context);
+                       addAll(*laying, strokes, area, context);
+                       return Staged<Coverage>(laying);
+                   }));
 }
 
-CoveragePtr LaidStrokes::over(const Area& area, Context& context) const {
-    const base::ContentKey whole = keyOn(area, context);
-    if (whole == nothingLaidKey(area)) return std::make_shared<Coverage>(std::uint16_t{0});
-    if (CoveragePtr known = context.find(whole)) return known;
-    // Begin after the latest pass whose outcome is known.
-    const std::vector<Pass> passes = passesOn(strokes, area, context);
-    std::size_t next = passes.size();
-    CoveragePtr known;
-    while (next > 0 && !(known = context.find(passes[next - 1].after))) --next;
-    image::Plane<std::uint16_t> coverage = copyOf(known, area);
-    for (; next < passes.size(); ++next) layPass(passes[next], area, context, passes[next].brush().removes, coverage);
-    known = std::make_shared<Coverage>(std::move(coverage));
-    context.keep(whole, known);
-    return known;
+Staged<Coverage> laidOnto(const Staged<Coverage>& before, const StrokePtr& stroke, const Area& area, Context& context) {
+    const auto laying = std::make_shared<Laying>(before, area, context);
+    addRun(*laying, {&stroke, 1}, stroke->brush().removes, area, context);
+    return Staged<Coverage>(laying);
 }
 
-base::ContentKey keyWith(const base::ContentKey& before, const Stroke& stroke, const Area& area, Context& context) {
-    const StrokePtr one(StrokePtr(), &stroke);
-    return passOn(before, {&one, 1}, area, context).after;
-}
-
-CoveragePtr layOnto(const CoveragePtr& before, const Stroke& stroke, const Area& area, Context& context) {
-    const StrokePtr one(StrokePtr(), &stroke);
-    const Pass pass = passOn({}, {&one, 1}, area, context);
-    if (pass.laying.empty()) return before;
-    context.keepProgress(progressKey(stroke, area), painted(pass.laying.front(), area, context));
-    image::Plane<std::uint16_t> coverage = copyOf(before, area);
-    layPass(pass, area, context, stroke.brush().removes, coverage);
-    return std::make_shared<Coverage>(std::move(coverage));
-}
-
-image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context) {
-    const StrokePtr one(StrokePtr(), &stroke);
-    const Pass pass = passOn({}, {&one, 1}, area, context);
-    if (pass.laying.empty()) return image::filled(area.rect.size(), 0.0f);
-    image::Plane<std::uint16_t> coverage = copyOf(nullptr, area);
-    layPass(pass, area, context, false, coverage);
-    return floatsOf(Coverage(std::move(coverage)), area.rect.size());
+Staged<image::Plane<float>> strokeOver(const StrokePtr& stroke, const Area& area, Context& context) {
+    const auto laying = fromNothing(area, context);
+    addRun(*laying, {&stroke, 1}, false, area, context);
+    return staged<image::Plane<float>>(
+        "stroke alone", [](const Coverage& laid, base::Size size) { return floatsOf(laid, size); },
+        Staged<Coverage>(laying), area.rect.size());
 }
 
 }  // namespace dimhem::mask

@@ -21,17 +21,15 @@ struct LaidStrokes {
     std::span<const StrokePtr> strokes;
     base::ContentKey key;  // of these strokes, whatever the area
 
-    base::ContentKey keyOn(const Area& area, Context& context) const;
-    CoveragePtr over(const Area& area, Context& context) const;
+    Staged<Coverage> over(const Area& area, Context& context) const;
 };
 
 // One more, which is being painted, laid onto what is there. It goes on from where it stood when the same area was last
-// rendered; the outcome is the same as from its beginning.
-base::ContentKey keyWith(const base::ContentKey& before, const Stroke& stroke, const Area& area, Context& context);
-CoveragePtr layOnto(const CoveragePtr& before, const Stroke& stroke, const Area& area, Context& context);
+// rendered; the outcome is the same as from its beginning. The stroke must outlive the stage.
+Staged<Coverage> laidOnto(const Staged<Coverage>& before, const StrokePtr& stroke, const Area& area, Context& context);
 
-// What one stroke covers of an area by itself, 0..1, at its strength.
-image::Plane<float> strokeOver(const Stroke& stroke, const Area& area, Context& context);
+// What one stroke covers of an area by itself, 0..1, at its strength. The stroke must outlive the stage.
+Staged<image::Plane<float>> strokeOver(const StrokePtr& stroke, const Area& area, Context& context);
 
 // The area in pixels of the photo, wider by the pixel a rim may spread to at its level.
 base::Rect reachOf(const Area& area);

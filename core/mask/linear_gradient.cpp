@@ -61,10 +61,6 @@ const ShapeKind LinearGradient::kindInfo = {
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)
     : full_(full), none_(none), profile_(profile) {}
 
-base::ContentKey LinearGradient::keyOn(const Area& area, Context&) const {
-    return keyOf(area).add(kindInfo.id).add(full_.x).add(full_.y).add(none_.x).add(none_.y).add(profile_).key();
-}
-
 std::optional<std::uint16_t> LinearGradient::uniformOn(const Area& area) const {
     const Slope slope = slopeOf(full_, none_, area);
     const base::Rect& r = area.rect;
@@ -74,16 +70,21 @@ std::optional<std::uint16_t> LinearGradient::uniformOn(const Area& area) const {
     return std::nullopt;
 }
 
-CoveragePtr LinearGradient::render(const Area& area, Context&) const {
-    if (const auto uniform = uniformOn(area)) return std::make_shared<Coverage>(*uniform);
-    const Slope slope = slopeOf(full_, none_, area);
-    const base::Rect& r = area.rect;
-    image::Plane<std::uint16_t> plane(r.size());
-    for (int y = 0; y < r.height(); ++y) {
-        std::uint16_t* row = plane.row(y).data();
-        for (int x = 0; x < r.width(); ++x) row[x] = coverageAt(slope(x + r.x0, y + r.y0), profile_);
-    }
-    return std::make_shared<Coverage>(std::move(plane));
+Staged<Coverage> LinearGradient::over(const Area& area, Context&) const {
+    if (const auto uniform = uniformOn(area)) return uniformCoverage(*uniform);
+    return staged<Coverage>(
+        kindInfo.id,
+        [](base::Point full, base::Point none, GradientProfile profile, const Area& area) {
+            const Slope slope = slopeOf(full, none, area);
+            const base::Rect& r = area.rect;
+            image::Plane<std::uint16_t> plane(r.size());
+            for (int y = 0; y < r.height(); ++y) {
+                std::uint16_t* row = plane.row(y).data();
+                for (int x = 0; x < r.width(); ++x) row[x] = coverageAt(slope(x + r.x0, y + r.y0), profile);
+            }
+            return Coverage(std::move(plane));
+        },
+        full_, none_, profile_, area);
 }
 
 void LinearGradient::toJson(nlohmann::json& json) const {

@@ -63,26 +63,19 @@ base::Result<Seen> readSeen(const nlohmann::json& object) {
     return *text == "photo" ? Seen::photo : Seen::arriving;
 }
 
-base::ContentKey LuminosityRange::keyOn(const Area& area, Context& context) const {
+Staged<Coverage> LuminosityRange::over(const Area& area, Context& context) const {
     const BlurPlan plan = planBlur(area, values_.smoothPx);
-    return keyOf(area)
-        .add(kindInfo.id)
-        .add(std::span<const double>(values_.tones.points))
-        .add(values_.smoothPx)
-        .add(context.pictureKey(values_.seen, plan.area))
-        .key();
-}
-
-CoveragePtr LuminosityRange::render(const Area& area, Context& context) const {
-    const BlurPlan plan = planBlur(area, values_.smoothPx);
-    image::EncodedPlanes picture(plan.area.rect.size());
-    context.readPicture(values_.seen, plan.area, picture);
-    image::Plane<float> tone = lightnessOf(picture);
-    kernel::gaussianBlur(tone, plan.sigma);
-    const WeightTable weight(0, 100, [&](double lightness) { return weightOn(values_.tones, lightness); });
-    for (int y = 0; y < tone.size().height; ++y)
-        std::transform(tone.row(y).begin(), tone.row(y).end(), tone.row(y).begin(), weight);
-    return readBack(tone, plan, area);
+    return staged<Coverage>(
+        kindInfo.id,
+        [](const image::EncodedPlanes& picture, const Range& tones, const BlurPlan& plan, const Area& area) {
+            image::Plane<float> tone = lightnessOf(picture);
+            kernel::gaussianBlur(tone, plan.sigma);
+            const WeightTable weight(0, 100, [&](double lightness) { return weightOn(tones, lightness); });
+            for (int y = 0; y < tone.size().height; ++y)
+                std::transform(tone.row(y).begin(), tone.row(y).end(), tone.row(y).begin(), weight);
+            return readBack(tone, plan, area);
+        },
+        context.picture(values_.seen, plan.area), values_.tones, plan, area);
 }
 
 void LuminosityRange::toJson(nlohmann::json& json) const {

@@ -24,8 +24,7 @@ public:
     const LuminosityRangeValues& values() const { return values_; }
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     bool looksAtArriving() const override { return values_.seen == Seen::arriving; }
 

@@ -47,11 +47,10 @@ std::size_t weightOf(const Mask& mask);  // of all its shapes: Shape::weight
 
 const Part* findPart(const Mask& mask, PartId id);
 
+// What it covers of an area. The mask and the context must outlive it.
+Staged<Coverage> over(const Mask& mask, const Area& area, Context& context);
 // The part alone, as it enters the mask (flipped, scaled by its opacity).
-CoveragePtr renderPart(const Part& part, const Area& area, Context& context);
-
-base::ContentKey keyOn(const Mask& mask, const Area& area, Context& context);
-CoveragePtr render(const Mask& mask, const Area& area, Context& context);
+Staged<Coverage> partOver(const Part& part, const Area& area, Context& context);
 
 std::string_view idOf(Combine combine);  // "add", "subtract", "overlap"
 std::optional<Combine> combineOf(std::string_view id);

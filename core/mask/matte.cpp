@@ -22,6 +22,31 @@ base::ContentKey keyOf(const MattePixels& pixels) {
     return key.key();
 }
 
+constexpr auto alphaOver = [](const std::optional<image::Plane<float>>& alpha) {
+    return alpha ? coverageOf(*alpha) : std::make_shared<const Coverage>(std::uint16_t{0});
+};
+
+// A pixel of the area covers some of the picture's; it takes their mean.
+constexpr auto pictureOver = [](const image::Plane<std::uint16_t>& pixels, const Area& area, base::Size photo) {
+    const double stepX = area.scale() * pixels.size().width / photo.width,
+                 stepY = area.scale() * pixels.size().height / photo.height;
+    const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 16);
+    image::Plane<std::uint16_t> out(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        for (int x = 0; x < area.rect.width(); ++x) {
+            double sum = 0;
+            for (int j = 0; j < samples; ++j) {
+                for (int i = 0; i < samples; ++i) {
+                    sum += kernel::bilinear(pixels, (area.rect.x0 + x + (i + 0.5) / samples) * stepX,
+                                            (area.rect.y0 + y + (j + 0.5) / samples) * stepY);
+                }
+            }
+            out.row(y)[static_cast<std::size_t>(x)] = static_cast<std::uint16_t>(sum / (samples * samples) + 0.5);
+        }
+    }
+    return Coverage(std::move(out));
+};
+
 base::Result<ShapePtr> matteFromJson(const nlohmann::json& json) {
     const auto source = fields::readText(json, "source", "");
     if (!source) return tl::unexpected(source.error());
@@ -46,45 +71,10 @@ const ShapeKind Matte::kindInfo = {
 Matte::Matte(std::string file, MattePixels pixels)
     : file_(std::move(file)), pixels_(std::move(pixels)), pixelsKey_(keyOf(pixels_)) {}
 
-base::ContentKey Matte::keyOn(const Area& area, Context& context) const {
-    base::KeyBuilder key = mask::keyOf(area);
-    key.add(kindInfo.id).add(isAlpha());
-    return isAlpha() ? key.add(context.pictureKey(Seen::photo, area)).key() : key.add(pixelsKey_).key();
-}
-
-CoveragePtr Matte::render(const Area& area, Context& context) const {
-    if (!isAlpha()) return renderPicture(area, context.photoSize());
-    image::Plane<float> alpha(area.rect.size());
-    if (!context.readAlpha(area, alpha)) return std::make_shared<Coverage>(std::uint16_t{0});
-    image::Plane<std::uint16_t> out(area.rect.size());
-    for (int y = 0; y < area.rect.height(); ++y) {
-        std::transform(alpha.row(y).begin(), alpha.row(y).end(), out.row(y).begin(), [](float v) {
-            return static_cast<std::uint16_t>(std::clamp(v, 0.0f, 1.0f) * kernel::fullCoverage + 0.5f);
-        });
-    }
-    return std::make_shared<Coverage>(std::move(out));
-}
-
-CoveragePtr Matte::renderPicture(const Area& area, base::Size photo) const {
-    if (!pixels_) return std::make_shared<Coverage>(std::uint16_t{0});
-    // A pixel of the area covers this many of the picture; it takes their mean.
-    const double stepX = area.scale() * pixels_->size().width / photo.width,
-                 stepY = area.scale() * pixels_->size().height / photo.height;
-    const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 16);
-    image::Plane<std::uint16_t> out(area.rect.size());
-    for (int y = 0; y < area.rect.height(); ++y) {
-        for (int x = 0; x < area.rect.width(); ++x) {
-            double sum = 0;
-            for (int j = 0; j < samples; ++j) {
-                for (int i = 0; i < samples; ++i) {
-                    sum += kernel::bilinear(*pixels_, (area.rect.x0 + x + (i + 0.5) / samples) * stepX,
-                                            (area.rect.y0 + y + (j + 0.5) / samples) * stepY);
-                }
-            }
-            out.row(y)[static_cast<std::size_t>(x)] = static_cast<std::uint16_t>(sum / (samples * samples) + 0.5);
-        }
-    }
-    return std::make_shared<Coverage>(std::move(out));
+Staged<Coverage> Matte::over(const Area& area, Context& context) const {
+    if (isAlpha()) return staged<Coverage>("alpha matte", alphaOver, context.alpha(area));
+    if (!pixels_) return uniformCoverage(0);
+    return staged<Coverage>(kindInfo.id, pictureOver, stage::keyed(pixelsKey_, *pixels_), area, context.photoSize());
 }
 
 void Matte::toJson(nlohmann::json& json) const {

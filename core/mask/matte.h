@@ -24,13 +24,10 @@ public:
     const MattePixels& pixels() const { return pixels_; }
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
 
 private:
-    CoveragePtr renderPicture(const Area& area, base::Size photo) const;
-
     std::string file_;
     MattePixels pixels_;
     base::ContentKey pixelsKey_;

@@ -12,7 +12,6 @@
 #include "core/kernel/gaussian.h"
 #include "core/mask/across_levels.h"
 #include "core/mask/blur_plan.h"
-#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
@@ -22,16 +21,19 @@ struct Snapped {
     base::Rect rect;
     edge::Sides sides;
     bool refused = false;  // most of it would have been lost: it stayed as drawn
+    std::size_t bytes() const { return sides.bytes(); }
 };
 
+}  // namespace dimhem::mask
+
 template <>
-struct Packing<Snapped> {
-    static void pack(const Snapped& snapped, base::Packer& to) {
+struct dimhem::stage::Packing<dimhem::mask::Snapped> {
+    static void pack(const mask::Snapped& snapped, Packer& to) {
         to.add(snapped.rect).add(snapped.refused);
         Packing<edge::Sides>::pack(snapped.sides, to);
     }
-    static std::optional<Snapped> unpack(base::Unpacker& from) {
-        Snapped snapped;
+    static std::optional<mask::Snapped> unpack(Unpacker& from) {
+        mask::Snapped snapped;
         if (!from.read(snapped.rect) || !from.read(snapped.refused)) return std::nullopt;
         auto sides = Packing<edge::Sides>::unpack(from);
         if (!sides) return std::nullopt;
@@ -39,6 +41,8 @@ struct Packing<Snapped> {
         return snapped;
     }
 };
+
+namespace dimhem::mask {
 
 namespace {
 
@@ -130,25 +134,51 @@ edge::Sides withoutBand(const edge::Sides& sides, double bandPx) {
     return out;
 }
 
-std::shared_ptr<const Snapped> snapTo(const std::vector<base::Point>& points, double snapPx, int level,
-                                      Context& context) {
-    const Area whole{base::rectOf(image::levelSize(context.photoSize(), level)), level};
+using Points = std::vector<base::Point>;
+
+constexpr auto snapTo = [](const PhotoRead& photo, const Points& points, double snapPx, int level) {
     const double off = snapPx / (1 << level), band = 1.6 * off + 3;
-    auto out = std::make_shared<Snapped>();
-    out->rect = boundsOf(points, whole, static_cast<int>(6 * band));
-    if (out->rect.empty()) return out;
-    const Area area{out->rect, level};
+    Snapped out;
+    out.rect = boundsOf(points, image::wholeAt(photo.size(), level), static_cast<int>(6 * band));
+    if (out.rect.empty()) return out;
+    const Area area{out.rect, level};
     const edge::Sides drawn = edge::sidesOf(filled(points, area));
-    out->sides = edge::sidesOf(filled(points, area));
-    const edge::Guide guide = guideOver(area, context);
-    const double noise = noiseAt(level, context);
+    out.sides = edge::sidesOf(filled(points, area));
+    const edge::Guide guide = guideOver(area, photo);
+    const double noise = noiseAt(level, photo);
     for (const double width : {band, std::max(4.0, band / 2)}) {
-        const image::Plane<float> evidence = edge::evidence(guide, withoutBand(out->sides, width), noise);
-        edge::cutBand(guide, width, noise, out->sides, &evidence);
+        const image::Plane<float> evidence = edge::evidence(guide, withoutBand(out.sides, width), noise);
+        edge::cutBand(guide, width, noise, out.sides, &evidence);
     }
-    out->refused = edge::keepNear(drawn, off + 1, out->sides);
+    out.refused = edge::keepNear(drawn, off + 1, out.sides);
     return out;
-}
+};
+
+constexpr auto cutOver = [](const Snapped& cut, const base::Rect& rect) {
+    const base::Rect& known = cut.rect;
+    return image::planeOf(rect.size(), [&](int x, int y) {
+        const int px = rect.x0 + x, py = rect.y0 + y;
+        const bool within = px >= known.x0 && px < known.x1 && py >= known.y0 && py < known.y1;
+        return within && cut.sides.row(py - known.y0)[px - known.x0] == edge::Side::inside ? 1.0f : 0.0f;
+    });
+};
+
+constexpr auto drawnOver = [](const Points& line, const BlurPlan& plan, const Area& area) {
+    image::Plane<float> plane = filled(line, plan.area);
+    kernel::gaussianBlur(plane, plan.sigma);
+    return readBack(plane, plan, area);
+};
+
+constexpr auto snappedOver = [](const Snapped& cut, const Staged<Coverage>& snapped, const Staged<Coverage>& drawn,
+                                double featherPx, const BlurPlan& plan, const Area& area) -> CoveragePtr {
+    if (cut.refused) return drawn.value();
+    if (cut.rect.empty()) return std::make_shared<const Coverage>(std::uint16_t{0});
+    const CoveragePtr sharp = snapped.value();
+    if (featherPx == 0) return sharp;
+    image::Plane<float> plane = floatsOf(*sharp, plan.area.rect.size());
+    kernel::gaussianBlur(plane, plan.sigma);
+    return readBack(plane, plan, area);
+};
 
 base::Result<Joining> joiningFrom(const nlohmann::json& json, std::size_t points) {
     Joining joining;
@@ -223,51 +253,14 @@ Outline::Outline(std::vector<base::Point> points, double featherPx, double snapP
     courseKey_ = key.key();
 }
 
-base::ContentKey Outline::keyOn(const Area& area, Context& context) const {
-    base::KeyBuilder key = keyOf(area);
-    key.add(kindInfo.id).add(featherPx_).add(courseKey_);
-    if (snapPx_ > 0) key.add(snappedKey(context));
-    return key.key();
+Staged<Snapped> Outline::cut(const PhotoRead& photo) const {
+    return stage::keptForGood(photo.store(),
+                              staged<Snapped>("snapped outline", snapTo, photo, stage::keyed(courseKey_, course_.line),
+                                              snapPx_, levelFor(snapPx_)));
 }
 
-base::ContentKey Outline::snappedKey(Context& context) const {
-    base::KeyBuilder key;
-    key.add("snapped outline").add(snapPx_).add(courseKey_);
-    return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
-}
-
-std::shared_ptr<const Snapped> Outline::cut(Context& context) const {
-    return keptOnce<Snapped>(
-        context, snappedKey(context), [&] { return snapTo(course_.line, snapPx_, levelFor(snapPx_), context); },
-        [](const Snapped& s) { return s.sides.bytes(); });
-}
-
-bool Outline::staysAsDrawn(Context& context) const {
-    return snapPx_ == 0 || points_.size() < 3 || cut(context)->refused;
-}
-
-CoveragePtr Outline::snapped(const Area& area, Context& context) const {
-    const int level = levelFor(snapPx_);
-    const std::shared_ptr<const Snapped> cut = this->cut(context);
-    if (cut->rect.empty()) return std::make_shared<Coverage>(std::uint16_t{0});
-    Found found;
-    found.level = level;
-    found.keyOn = [key = snappedKey(context)](const base::Rect&) { return key; };
-    // On the photo's own level the edge was found already.
-    found.firstBandPx = level > 0 ? 4 : std::floor(std::min(4.0, snapPx_ / 4));
-    found.read = [&cut](const base::Rect& rect) {
-        image::Plane<float> out(rect.size());
-        const base::Rect& known = cut->rect;
-        for (int y = rect.y0; y < rect.y1; ++y) {
-            for (int x = rect.x0; x < rect.x1; ++x) {
-                const bool within = x >= known.x0 && x < known.x1 && y >= known.y0 && y < known.y1;
-                const bool inside = within && cut->sides.row(y - known.y0)[x - known.x0] == edge::Side::inside;
-                out.row(y - rect.y0)[x - rect.x0] = inside ? 1.0f : 0.0f;
-            }
-        }
-        return out;
-    };
-    return refinedAcrossLevels(found, area, context);
+bool Outline::staysAsDrawn(const PhotoRead& photo) const {
+    return snapPx_ == 0 || points_.size() < 3 || cut(photo).value()->refused;
 }
 
 std::optional<std::uint16_t> Outline::uniformOn(const Area& area) const {
@@ -281,15 +274,23 @@ std::optional<std::uint16_t> Outline::uniformOn(const Area& area) const {
     return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
-CoveragePtr Outline::render(const Area& area, Context& context) const {
-    if (points_.size() < 3) return std::make_shared<Coverage>(std::uint16_t{0});
-    const bool snaps = !staysAsDrawn(context);
-    if (snaps && featherPx_ == 0) return snapped(area, context);
+Staged<Coverage> Outline::over(const Area& area, Context& context) const {
+    if (points_.size() < 3) return uniformCoverage(0);
     const BlurPlan plan = planBlur(area, featherPx_ * kernel::sigmaPerEdgeDistance);
-    image::Plane<float> plane =
-        snaps ? floatsOf(*snapped(plan.area, context), plan.area.rect.size()) : filled(course_.line, plan.area);
-    kernel::gaussianBlur(plane, plan.sigma);
-    return readBack(plane, plan, area);
+    const auto drawn = staged<Coverage>(kindInfo.id, drawnOver, stage::keyed(courseKey_, course_.line), plan, area);
+    if (snapPx_ == 0) return drawn;
+    const PhotoRead photo = context.photo();
+    const Staged<Snapped> cut = this->cut(photo);
+    auto found = std::make_shared<Found>();
+    found->level = levelFor(snapPx_);
+    // On the photo's own level the edge was found already.
+    found->firstBandPx = found->level > 0 ? 4 : std::floor(std::min(4.0, snapPx_ / 4));
+    found->over = [cut](const base::Rect& rect) {
+        return staged<image::Plane<float>>("outline on its level", cutOver, cut, rect);
+    };
+    const auto snapped = acrossLevels(std::move(found), featherPx_ == 0 ? area : plan.area, photo);
+    return staged<Coverage>("outline, snapped", snappedOver, cut, stage::later(snapped), stage::later(drawn),
+                            featherPx_, plan, area);
 }
 
 void Outline::toJson(nlohmann::json& json) const {

@@ -31,19 +31,16 @@ public:
     double featherPx() const { return featherPx_; }
     double snapPx() const { return snapPx_; }  // 0: not snapped
     // Whether it is not snapped, or would lose most of itself and therefore is not.
-    bool staysAsDrawn(Context& context) const;
+    bool staysAsDrawn(const PhotoRead& photo) const;
 
     const ShapeKind& kind() const override { return kindInfo; }
     std::optional<std::uint16_t> uniformOn(const Area& area) const override;
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override { return points_.size(); }
 
 private:
-    base::ContentKey snappedKey(Context& context) const;
-    std::shared_ptr<const Snapped> cut(Context& context) const;
-    CoveragePtr snapped(const Area& area, Context& context) const;
+    Staged<Snapped> cut(const PhotoRead& photo) const;
 
     std::vector<base::Point> points_;
     double featherPx_, snapPx_;

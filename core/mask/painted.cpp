@@ -2,18 +2,11 @@
 
 namespace dimhem::mask {
 
-base::ContentKey paintedKey(const Mask& mask, const Area& area, Context& context) {
-    base::KeyBuilder key = keyOf(area).add("painted");
+Staged<image::RgbaPlanes> painted(const Mask& mask, const Area& area, Context& context) {
+    auto out = staged<image::RgbaPlanes>(
+        "nothing painted", [](base::Size size) { return image::RgbaPlanes(size); }, area.rect.size());
     for (const PartPtr& part : mask.parts) {
-        if (part->enabled && part->shape->paints()) key.add(part->shape->paintKeyOn(area, context));
-    }
-    return key.key();
-}
-
-image::RgbaPlanes painted(const Mask& mask, const Area& area, Context& context) {
-    image::RgbaPlanes out(area.rect.size());
-    for (const PartPtr& part : mask.parts) {
-        if (part->enabled && part->shape->paints()) part->shape->paint(area, context, out);
+        if (part->enabled && part->shape->paints()) out = part->shape->painted(std::move(out), area, context);
     }
     return out;
 }

@@ -6,9 +6,8 @@
 
 namespace dimhem::mask {
 
-// Of the parts that are on, one over the other.
-base::ContentKey paintedKey(const Mask& mask, const Area& area, Context& context);
-image::RgbaPlanes painted(const Mask& mask, const Area& area, Context& context);
+// Of the parts that are on, one over the other. Where nothing was painted, alpha is 0. The mask must outlive it.
+Staged<image::RgbaPlanes> painted(const Mask& mask, const Area& area, Context& context);
 
 // One layer over another, both of the same size: colours not multiplied by alpha (Porter and Duff, "Compositing digital
 // images", 1984: over).

@@ -47,6 +47,25 @@ base::Result<double> readHalfAxis(const nlohmann::json& json, std::string_view n
     return value;
 }
 
+constexpr auto ovalOver = [](const Oval& oval, const Area& area) {
+    const Distance rho(oval);
+    const double scale = area.scale();
+    // Never narrower than a pixel of the level, which then lies half inside and half outside the rim: a feather of 0 is
+    // an anti-aliased oval.
+    const double pixel = std::min(scale / std::max(1.0, std::min(oval.halfWidthPx, oval.halfHeightPx)), 1.0);
+    const bool hard = oval.featherPct / 100 < pixel;
+    const double feather = hard ? pixel : oval.featherPct / 100;
+    const double inner = hard ? 1 - pixel / 2 : 1 - feather;
+    image::Plane<std::uint16_t> plane(area.rect.size());
+    for (int y = 0; y < area.rect.height(); ++y) {
+        std::uint16_t* row = plane.row(y).data();
+        const double py = (area.rect.y0 + y + 0.5) * scale;
+        for (int x = 0; x < area.rect.width(); ++x)
+            row[x] = coverageAt(rho((area.rect.x0 + x + 0.5) * scale, py), inner, feather);
+    }
+    return Coverage(std::move(plane));
+};
+
 ShapePtr radialGradientFor(base::Size photo) {
     const double side = std::min(photo.width, photo.height);
     return std::make_shared<RadialGradient>(
@@ -84,18 +103,6 @@ const ShapeKind RadialGradient::kindInfo = {
     .fromJson = radialGradientFromJson,
 };
 
-base::ContentKey RadialGradient::keyOn(const Area& area, Context&) const {
-    return keyOf(area)
-        .add(kindInfo.id)
-        .add(oval_.centre.x)
-        .add(oval_.centre.y)
-        .add(oval_.halfWidthPx)
-        .add(oval_.halfHeightPx)
-        .add(oval_.angleDeg)
-        .add(oval_.featherPct)
-        .key();
-}
-
 std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {
     const double scale = area.scale(), reach = std::max(oval_.halfWidthPx, oval_.halfHeightPx);
     const double rim = reach * scale / std::max(1.0, std::min(oval_.halfWidthPx, oval_.halfHeightPx));
@@ -105,23 +112,8 @@ std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {
     return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
-CoveragePtr RadialGradient::render(const Area& area, Context&) const {
-    const Distance rho(oval_);
-    const double scale = area.scale();
-    // Never narrower than a pixel of the level, which then lies half inside and half outside the rim: a feather of 0 is
-    // an anti-aliased oval.
-    const double pixel = std::min(scale / std::max(1.0, std::min(oval_.halfWidthPx, oval_.halfHeightPx)), 1.0);
-    const bool hard = oval_.featherPct / 100 < pixel;
-    const double feather = hard ? pixel : oval_.featherPct / 100;
-    const double inner = hard ? 1 - pixel / 2 : 1 - feather;
-    image::Plane<std::uint16_t> plane(area.rect.size());
-    for (int y = 0; y < area.rect.height(); ++y) {
-        std::uint16_t* row = plane.row(y).data();
-        const double py = (area.rect.y0 + y + 0.5) * scale;
-        for (int x = 0; x < area.rect.width(); ++x)
-            row[x] = coverageAt(rho((area.rect.x0 + x + 0.5) * scale, py), inner, feather);
-    }
-    return std::make_shared<Coverage>(std::move(plane));
+Staged<Coverage> RadialGradient::over(const Area& area, Context&) const {
+    return staged<Coverage>(kindInfo.id, ovalOver, oval_, area);
 }
 
 void RadialGradient::toJson(nlohmann::json& json) const {

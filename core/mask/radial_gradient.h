@@ -20,6 +20,11 @@ struct Oval {
     double featherPct = 50;                        // 0..100: how far in the inner oval lies
 };
 
+inline void addTo(base::KeyBuilder& key, const Oval& oval) {
+    addTo(key, oval.centre);
+    key.add(oval.halfWidthPx).add(oval.halfHeightPx).add(oval.angleDeg).add(oval.featherPct);
+}
+
 class RadialGradient final : public Shape {
 public:
     explicit RadialGradient(const Oval& oval) : oval_(oval) {}
@@ -29,8 +34,7 @@ public:
 
     const ShapeKind& kind() const override { return kindInfo; }
     std::optional<std::uint16_t> uniformOn(const Area& area) const override;
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
 
 private:

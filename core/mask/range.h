@@ -21,6 +21,10 @@ struct Range {
     friend bool operator==(const Range&, const Range&) = default;
 };
 
+inline void addTo(base::KeyBuilder& key, const Range& range) {
+    key.add(std::span<const double>(range.points));
+}
+
 double weightOn(const Range& range, double value);          // on a line
 double weightOnCircle(const Range& range, double degrees);  // degrees of any turn
 

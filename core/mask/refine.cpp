@@ -157,6 +157,10 @@ std::span<const RefineParam> refineParams() {
     return params;
 }
 
+void addTo(base::KeyBuilder& key, const Refine& refine) {
+    for (const RefineParam& param : refineParams()) key.add(refine.*param.value);
+}
+
 void setRefine(Refine& refine, double Refine::*which, double value) {
     refine.*which = value;
     if (which == &Refine::floorPct) refine.ceilingPct = std::max(refine.ceilingPct, value);

@@ -30,6 +30,7 @@ struct Refine {
 
 using RefineParam = base::MemberParam<Refine>;
 std::span<const RefineParam> refineParams();
+void addTo(base::KeyBuilder& key, const Refine& refine);
 
 // Sets one of them; the floor and the ceiling push each other along, so that the one is never above the other.
 void setRefine(Refine& refine, double Refine::*which, double value);

@@ -9,8 +9,33 @@
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
 #include "core/mask/across_levels.h"
-#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
+
+namespace dimhem::mask {
+
+struct FoundRegion {
+    edge::GrownRegion region;
+    int level = 0;
+    std::size_t bytes() const { return region.sides.bytes() + region.unsure.size() * sizeof(edge::UnsurePlace); }
+};
+
+}  // namespace dimhem::mask
+
+template <>
+struct dimhem::stage::Packing<dimhem::mask::FoundRegion> {
+    static void pack(const mask::FoundRegion& grown, Packer& to) {
+        to.add(grown.level).addMany(std::span<const edge::UnsurePlace>(grown.region.unsure));
+        Packing<edge::Sides>::pack(grown.region.sides, to);
+    }
+    static std::optional<mask::FoundRegion> unpack(Unpacker& from) {
+        mask::FoundRegion grown;
+        if (!from.read(grown.level) || !from.readMany(grown.region.unsure)) return std::nullopt;
+        auto sides = Packing<edge::Sides>::unpack(from);
+        if (!sides) return std::nullopt;
+        grown.region.sides = std::move(*sides);
+        return grown;
+    }
+};
 
 namespace dimhem::mask {
 
@@ -41,14 +66,25 @@ image::Plane<edge::Sure> sureFrom(const std::vector<RegionDrag>& drags, base::Si
     return sure;
 }
 
-edge::GrownRegion grownFrom(const Region& region, int level, Context& context) {
-    const base::Size size = image::levelSize(context.photoSize(), level);
-    const double noise = noiseAt(level, context);
-    const edge::Guide guide = edge::denoised(guideOver({base::rectOf(size), level}, context), noise);
-    const image::Plane<edge::Sure> sure = sureFrom(region.drags(), size, 1 << level);
-    const double bias = (region.reachPct() - regionReachSpec.neutral) * biasPerPct;
-    return edge::grownRegion(guide, sure, {bias, noise, region.takesApart()});
-}
+constexpr auto grownFrom = [](const PhotoRead& photo, const std::vector<RegionDrag>& drags, double reachPct,
+                              bool takesApart, int level) {
+    const double noise = noiseAt(level, photo);
+    const Area whole = image::wholeAt(photo.size(), level);
+    const edge::Guide guide = edge::denoised(guideOver(whole, photo), noise);
+    const image::Plane<edge::Sure> sure = sureFrom(drags, whole.rect.size(), 1 << level);
+    const double bias = (reachPct - regionReachSpec.neutral) * biasPerPct;
+    return FoundRegion{edge::grownRegion(guide, sure, {bias, noise, takesApart}), level};
+};
+
+// Beyond the photo its edge goes on.
+constexpr auto sidesOver = [](const FoundRegion& grown, const base::Rect& rect) {
+    const edge::Sides& sides = grown.region.sides;
+    const base::Size size = sides.size();
+    return image::planeOf(rect.size(), [&](int x, int y) {
+        const int px = std::clamp(rect.x0 + x, 0, size.width - 1), py = std::clamp(rect.y0 + y, 0, size.height - 1);
+        return sides.row(py)[px] == edge::Side::inside ? 1.0f : 0.0f;
+    });
+};
 
 bool adds(const std::vector<RegionDrag>& drags) {
     return std::ranges::any_of(drags, [](const RegionDrag& d) { return !d.removes; });
@@ -109,53 +145,15 @@ Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)
     dragsKey_ = key.key();
 }
 
-base::ContentKey Region::ownKey(Context& context) const {
-    base::KeyBuilder key;
-    key.add(kindInfo.id)
-        .add(reachPct_)
-        .add(takesApart_)
-        .add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
-    return key.add(dragsKey_).key();
+Staged<FoundRegion> Region::found(const PhotoRead& photo) const {
+    return stage::keptForGood(
+        photo.store(), staged<FoundRegion>(kindInfo.id, grownFrom, photo, stage::keyed(dragsKey_, drags_), reachPct_,
+                                           takesApart_, image::levelOfAtMost(photo.size(), mostPixels)));
 }
 
-base::ContentKey Region::keyOn(const Area& area, Context& context) const {
-    return keyOf(area).add(ownKey(context)).key();
-}
-
-struct FoundRegion {
-    edge::GrownRegion region;
-    int level = 0;
-};
-
-template <>
-struct Packing<FoundRegion> {
-    static void pack(const FoundRegion& grown, base::Packer& to) {
-        to.add(grown.level).addMany(std::span<const edge::UnsurePlace>(grown.region.unsure));
-        Packing<edge::Sides>::pack(grown.region.sides, to);
-    }
-    static std::optional<FoundRegion> unpack(base::Unpacker& from) {
-        FoundRegion grown;
-        if (!from.read(grown.level) || !from.readMany(grown.region.unsure)) return std::nullopt;
-        auto sides = Packing<edge::Sides>::unpack(from);
-        if (!sides) return std::nullopt;
-        grown.region.sides = std::move(*sides);
-        return grown;
-    }
-};
-
-std::shared_ptr<const FoundRegion> Region::found(Context& context) const {
-    const int level = image::levelOfAtMost(context.photoSize(), mostPixels);
-    return keptOnce<FoundRegion>(
-        context, ownKey(context),
-        [&] {
-            return std::make_shared<FoundRegion>(FoundRegion{grownFrom(*this, level, context), level});
-        },
-        [](const FoundRegion& g) { return sizeof g + g.region.sides.bytes(); });
-}
-
-std::vector<Region::UnsurePlace> Region::unsurePlaces(Context& context) const {
+std::vector<Region::UnsurePlace> Region::unsurePlaces(const PhotoRead& photo) const {
     if (!adds(drags_)) return {};
-    const std::shared_ptr<const FoundRegion> grown = this->found(context);
+    const std::shared_ptr<const FoundRegion> grown = found(photo).value();
     const double scale = 1 << grown->level;
     std::vector<UnsurePlace> places;
     for (const edge::UnsurePlace& p : grown->region.unsure)
@@ -163,27 +161,16 @@ std::vector<Region::UnsurePlace> Region::unsurePlaces(Context& context) const {
     return places;
 }
 
-CoveragePtr Region::render(const Area& area, Context& context) const {
-    if (!adds(drags_)) return std::make_shared<Coverage>(std::uint16_t{0});
-    const std::shared_ptr<const FoundRegion> grown = this->found(context);
-    const edge::Sides& sides = grown->region.sides;
-    const base::Size size = sides.size();
-    Found found;
-    found.level = grown->level;
-    found.keyOn = [key = ownKey(context)](const base::Rect&) { return key; };
-    found.firstBandPx = 4;
-    found.read = [&](const base::Rect& rect) {
-        image::Plane<float> out(rect.size());
-        for (int y = 0; y < rect.height(); ++y) {
-            for (int x = 0; x < rect.width(); ++x) {
-                const int px = std::clamp(rect.x0 + x, 0, size.width - 1);
-                const int py = std::clamp(rect.y0 + y, 0, size.height - 1);
-                out.row(y)[x] = sides.row(py)[px] == edge::Side::inside ? 1.0f : 0.0f;
-            }
-        }
-        return out;
+Staged<Coverage> Region::over(const Area& area, Context& context) const {
+    if (!adds(drags_)) return uniformCoverage(0);
+    const PhotoRead photo = context.photo();
+    auto across = std::make_shared<Found>();
+    across->level = image::levelOfAtMost(photo.size(), mostPixels);
+    across->firstBandPx = 4;
+    across->over = [grown = found(photo)](const base::Rect& rect) {
+        return staged<image::Plane<float>>("region on its level", sidesOver, grown, rect);
     };
-    return refinedAcrossLevels(found, area, context);
+    return acrossLevels(std::move(across), area, photo);
 }
 
 std::size_t Region::weight() const {

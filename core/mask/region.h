@@ -37,17 +37,15 @@ public:
         base::Point at;
         double radiusPx = 0;  // of the photo
     };
-    std::vector<UnsurePlace> unsurePlaces(Context& context) const;
+    std::vector<UnsurePlace> unsurePlaces(const PhotoRead& photo) const;
 
     const ShapeKind& kind() const override { return kindInfo; }
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
 
 private:
-    std::shared_ptr<const FoundRegion> found(Context& context) const;
-    base::ContentKey ownKey(Context& context) const;
+    Staged<FoundRegion> found(const PhotoRead& photo) const;
 
     std::vector<RegionDrag> drags_;
     double reachPct_;

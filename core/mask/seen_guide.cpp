@@ -22,31 +22,30 @@ edge::Guide emptyGuide(base::Size size) {
     return {image::Plane<float>(size), image::Plane<float>(size), image::Plane<float>(size)};
 }
 
-std::shared_ptr<const edge::Guide> smoothTile(const Area& tile, Context& context) {
-    const base::ContentKey key =
-        base::KeyBuilder().add("smooth guide").add(context.pictureKey(Seen::photo, tile)).key();
-    return madeOnce<edge::Guide>(
-        context, key,
-        [&] {
-            const Area wide{base::grown(tile.rect, smoothReach), tile.level};
-            const edge::Guide smooth = edge::denoised(guideOver(wide, context), noiseAt(tile.level, context));
-            auto own = std::make_shared<edge::Guide>(emptyGuide(tile.rect.size()));
-            copyShared(smooth, wide.rect, *own, tile.rect);
-            return own;
-        },
-        [](const edge::Guide& guide) { return 3 * guide.l.bytes(); });
+Staged<edge::Guide> smoothTile(const Area& tile, const PhotoRead& photo) {
+    return stage::kept(photo.store(), staged<edge::Guide>(
+                                          "smooth guide",
+                                          [](const PhotoRead& photo, const Area& tile) {
+                                              const Area wide = image::grown(tile, smoothReach);
+                                              const edge::Guide smooth =
+                                                  edge::denoised(guideOver(wide, photo), noiseAt(tile.level, photo));
+                                              edge::Guide own = emptyGuide(tile.rect.size());
+                                              copyShared(smooth, wide.rect, own, tile.rect);
+                                              return own;
+                                          },
+                                          photo, tile));
 }
 
-double measuredNoise(int level, Context& context) {
+double measuredNoise(int level, const PhotoRead& photo) {
     constexpr int across = 5, windowPx = 96;
-    const base::Size size = image::levelSize(context.photoSize(), level);
+    const base::Size size = image::levelSize(photo.size(), level);
     std::vector<double> found;
     for (int i = 0; i < across * across; ++i) {
         const int x = (2 * (i % across) + 1) * size.width / (2 * across) - windowPx / 2;
         const int y = (2 * (i / across) + 1) * size.height / (2 * across) - windowPx / 2;
         const base::Rect window = base::intersected({x, y, x + windowPx, y + windowPx}, base::rectOf(size));
         if (window.empty()) continue;
-        found.push_back(edge::noiseOf(guideOver({window, level}, context).l));
+        found.push_back(edge::noiseOf(guideOver({window, level}, photo).l));
     }
     if (found.empty()) return 0;
     const auto middle = found.begin() + static_cast<std::ptrdiff_t>(found.size() / 2);
@@ -56,26 +55,23 @@ double measuredNoise(int level, Context& context) {
 
 }  // namespace
 
-edge::Guide guideOver(const Area& area, Context& context) {
-    image::EncodedPlanes picture(area.rect.size());
-    context.readPicture(Seen::photo, area, picture);
-    return edge::guideFrom(std::move(picture));
+edge::Guide guideOver(const Area& area, const PhotoRead& photo) {
+    return edge::guideFrom(photo.picture(area));
 }
 
-edge::Guide smoothGuideOver(const Area& area, Context& context) {
+edge::Guide smoothGuideOver(const Area& area, const PhotoRead& photo) {
     edge::Guide out = emptyGuide(area.rect.size());
-    image::forEachTile(area.rect, guideTilePx, [&](const base::Rect& tile) {
-        copyShared(*smoothTile({tile, area.level}, context), tile, out, area.rect);
-    });
+    forEachTile(area, guideTilePx,
+                [&](const Area& tile) { copyShared(*smoothTile(tile, photo).value(), tile.rect, out, area.rect); });
     return out;
 }
 
-double noiseAt(int level, Context& context) {
-    const Area whole{base::rectOf(image::levelSize(context.photoSize(), level)), level};
-    const base::ContentKey key = base::KeyBuilder().add("noise").add(context.pictureKey(Seen::photo, whole)).key();
-    return *madeOnce<double>(
-        context, key, [&] { return std::make_shared<const double>(measuredNoise(level, context)); },
-        [](double) { return sizeof(double); });
+double noiseAt(int level, const PhotoRead& photo) {
+    return *stage::kept(photo.store(),
+                        staged<double>(
+                            "noise", [](const PhotoRead& photo, int level) { return measuredNoise(level, photo); },
+                            photo, level))
+                .value();
 }
 
 }  // namespace dimhem::mask

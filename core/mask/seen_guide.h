@@ -9,12 +9,12 @@
 
 namespace dimhem::mask {
 
-edge::Guide guideOver(const Area& area, Context& context);
+edge::Guide guideOver(const Area& area, const PhotoRead& photo);
 
 // Noise smoothed away; put together from tiles that are kept.
-edge::Guide smoothGuideOver(const Area& area, Context& context);
+edge::Guide smoothGuideOver(const Area& area, const PhotoRead& photo);
 
 // The noise of the photo at a level (edge::noiseOf), measured at places all over it.
-double noiseAt(int level, Context& context);
+double noiseAt(int level, const PhotoRead& photo);
 
 }  // namespace dimhem::mask

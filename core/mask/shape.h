@@ -44,18 +44,18 @@ public:
     // not touched at all. None where it cannot.
     virtual std::optional<std::uint16_t> uniformOn(const Area&) const { return std::nullopt; }
 
-    // The key of what the shape covers within the area: equal keys, equal coverage.
-    virtual base::ContentKey keyOn(const Area& area, Context& context) const = 0;
-    virtual CoveragePtr render(const Area& area, Context& context) const = 0;
+    // What it covers within the area.
+    virtual Staged<Coverage> over(const Area& area, Context& context) const = 0;
 
     // Whether it says where the mask before it is not known, and is to be solved from the picture (solved_zone.h).
     virtual bool isZone() const { return false; }
 
     // Whether it brings colours of its own beside its coverage, for an adjustment that lays them down (painted.h).
     virtual bool paints() const { return false; }
-    virtual base::ContentKey paintKeyOn(const Area&, Context&) const { return {}; }
-    // Over what other parts painted: colours as far as it covers.
-    virtual void paint(const Area&, Context&, image::RgbaPlanes&) const {}
+    // Colours as far as it covers, over what other parts painted below.
+    virtual Staged<image::RgbaPlanes> painted(Staged<image::RgbaPlanes> below, const Area&, Context&) const {
+        return below;
+    }
 
     // The members a document holds beside "kind"; kind().fromJson reads them back.
     virtual void toJson(nlohmann::json& json) const = 0;

@@ -7,18 +7,17 @@
 // is done.
 #pragma once
 
+#include <functional>
+
 #include "core/mask/context.h"
 #include "core/mask/shape.h"
 
 namespace dimhem::mask {
 
-// The mask before the zone, by tiles: its key and its coverage.
-struct MaskBefore {
-    std::function<base::ContentKey(const Area&)> key;
-    std::function<image::Plane<float>(const Area&)> read;  // any area, 0..1
-};
+// The mask before the zone, over any area, 0..1.
+using MaskBefore = std::function<Staged<image::Plane<float>>(const Area&)>;
 
-base::ContentKey solvedKey(const Shape& zone, const MaskBefore& before, const Area& area, Context& context);
-CoveragePtr solvedOver(const Shape& zone, const MaskBefore& before, const Area& area, Context& context);
+// The zone must outlive the stage.
+Staged<Coverage> solvedOver(const Shape& zone, const MaskBefore& before, const Area& area, Context& context);
 
 }  // namespace dimhem::mask

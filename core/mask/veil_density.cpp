@@ -50,6 +50,30 @@ LinearRgb scaled(const LinearRgb& a, double by) {
     return {a.r * by, a.g * by, a.b * by};
 }
 
+constexpr auto densityOver = [](image::EncodedPlanes picture, const LinearRgb& n, double clearBelowPct,
+                                const BlurPlan& plan, const Area& area) {
+    // What is blown has lost its colour: it takes the density about it.
+    constexpr float blown = 0.994f;
+    image::Plane<float> known = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
+        const float most =
+            std::max({picture.red.view().at(x, y), picture.green.view().at(x, y), picture.blue.view().at(x, y)});
+        return most < blown ? 1.0f : 1e-4f;
+    });
+    const image::LinearPlanes light = kernel::decoded(std::move(picture));
+    const float r = static_cast<float>(n.r), g = static_cast<float>(n.g), b = static_cast<float>(n.b);
+    image::Plane<float> density = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
+        return known.view().at(x, y) *
+               (r * light.red.view().at(x, y) + g * light.green.view().at(x, y) + b * light.blue.view().at(x, y));
+    });
+    const auto c = static_cast<float>(clearBelowPct / 100);
+    kernel::gaussianBlur(density, plan.sigma);
+    kernel::gaussianBlur(known, plan.sigma);
+    for (int y = 0; y < density.size().height; ++y)
+        std::transform(density.row(y).begin(), density.row(y).end(), known.row(y).begin(), density.row(y).begin(),
+                       [=](float sum, float weight) { return std::clamp((sum / weight - c) / (1 - c), 0.0f, 1.0f); });
+    return readBack(density, plan, area);
+};
+
 }  // namespace
 
 const base::ParamSpec
@@ -94,46 +118,12 @@ std::optional<std::uint16_t> VeilDensity::uniformOn(const Area&) const {
     return direction() ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
-base::ContentKey VeilDensity::keyOn(const Area& area, Context& context) const {
-    base::KeyBuilder key = keyOf(area).add(kindInfo.id);
-    const auto n = direction();
-    if (!n) return key.key();
+Staged<Coverage> VeilDensity::over(const Area& area, Context& context) const {
+    const auto across = direction();
+    if (!across) return uniformCoverage(0);
     const BlurPlan plan = planBlur(area, values_.smoothPx);
-    return key.add(n->r)
-        .add(n->g)
-        .add(n->b)
-        .add(values_.smoothPx)
-        .add(values_.clearBelowPct)
-        .add(context.pictureKey(values_.seen, plan.area))
-        .key();
-}
-
-CoveragePtr VeilDensity::render(const Area& area, Context& context) const {
-    const auto n = direction();
-    if (!n) return std::make_shared<Coverage>(std::uint16_t{0});
-    const BlurPlan plan = planBlur(area, values_.smoothPx);
-    image::EncodedPlanes picture(plan.area.rect.size());
-    context.readPicture(values_.seen, plan.area, picture);
-    // What is blown has lost its colour: it takes the density about it.
-    constexpr float blown = 0.994f;
-    image::Plane<float> known = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
-        const float most =
-            std::max({picture.red.view().at(x, y), picture.green.view().at(x, y), picture.blue.view().at(x, y)});
-        return most < blown ? 1.0f : 1e-4f;
-    });
-    const image::LinearPlanes light = kernel::decoded(std::move(picture));
-    const float r = static_cast<float>(n->r), g = static_cast<float>(n->g), b = static_cast<float>(n->b);
-    image::Plane<float> density = image::planeOf(plan.area.rect.size(), [&](int x, int y) {
-        return known.view().at(x, y) *
-               (r * light.red.view().at(x, y) + g * light.green.view().at(x, y) + b * light.blue.view().at(x, y));
-    });
-    const auto c = static_cast<float>(values_.clearBelowPct / 100);
-    kernel::gaussianBlur(density, plan.sigma);
-    kernel::gaussianBlur(known, plan.sigma);
-    for (int y = 0; y < density.size().height; ++y)
-        std::transform(density.row(y).begin(), density.row(y).end(), known.row(y).begin(), density.row(y).begin(),
-                       [=](float sum, float weight) { return std::clamp((sum / weight - c) / (1 - c), 0.0f, 1.0f); });
-    return readBack(density, plan, area);
+    return staged<Coverage>(kindInfo.id, densityOver, context.picture(values_.seen, plan.area), *across,
+                            values_.clearBelowPct, plan, area);
 }
 
 void VeilDensity::toJson(nlohmann::json& json) const {

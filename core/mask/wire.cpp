@@ -12,19 +12,11 @@
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
-#include "core/mask/kept_once.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::mask {
 
-namespace {
-
-constexpr double sagOfLength = 0.16;  // how far from the straight way the line may run
-constexpr double leastSagPx = 12, mostSagPx = 160;
-constexpr double mostStripPixels = 3e6;
-constexpr int everyPx = 3;  // between the places that are kept
-constexpr double mostCoordinate = 1e6;
-constexpr double longestPx = 60e3;  // of a span: no photo is as wide; a longer one covers nothing
+namespace wire {
 
 struct Node {
     base::Point at;
@@ -35,21 +27,35 @@ struct Node {
 struct Span {
     std::vector<Node> nodes;
     double blur = 0.6;
-    std::size_t bytes() const { return sizeof *this + nodes.size() * sizeof(Node); }
+    std::size_t bytes() const { return nodes.size() * sizeof(Node); }
 };
 
-}  // namespace
+}  // namespace wire
+
+}  // namespace dimhem::mask
 
 template <>
-struct Packing<Span> {
-    static void pack(const Span& span, base::Packer& to) { to.add(span.blur).addMany(std::span(span.nodes)); }
-    static std::optional<Span> unpack(base::Unpacker& from) {
-        Span span;
+struct dimhem::stage::Packing<dimhem::mask::wire::Span> {
+    static void pack(const mask::wire::Span& span, Packer& to) { to.add(span.blur).addMany(std::span(span.nodes)); }
+    static std::optional<mask::wire::Span> unpack(Unpacker& from) {
+        mask::wire::Span span;
         return from.read(span.blur) && from.readMany(span.nodes) ? std::optional(std::move(span)) : std::nullopt;
     }
 };
 
+namespace dimhem::mask {
+
 namespace {
+
+using wire::Node;
+using wire::Span;
+
+constexpr double sagOfLength = 0.16;  // how far from the straight way the line may run
+constexpr double leastSagPx = 12, mostSagPx = 160;
+constexpr double mostStripPixels = 3e6;
+constexpr int everyPx = 3;  // between the places that are kept
+constexpr double mostCoordinate = 1e6;
+constexpr double longestPx = 60e3;  // of a span: no photo is as wide; a longer one covers nothing
 
 double lengthOf(base::Point way) {
     return std::hypot(way.x, way.y);
@@ -72,7 +78,7 @@ struct Strip {
     base::Size size() const { return {2 * half + 1, rows}; }
 };
 
-void readRows(const Strip& strip, int first, int last, Context& context, image::LinearPlanes& out) {
+void readRows(const Strip& strip, int first, int last, const PhotoRead& photo, image::LinearPlanes& out) {
     base::Rect box;
     for (const double row : {static_cast<double>(first), static_cast<double>(last)}) {
         for (const double off : {-strip.half - 1.0, strip.half + 1.0}) {
@@ -81,9 +87,7 @@ void readRows(const Strip& strip, int first, int last, Context& context, image::
             box = base::united(box, {x - 1, y - 1, x + 2, y + 2});
         }
     }
-    image::EncodedPlanes encoded(box.size());
-    context.readPicture(Seen::photo, {box, 0}, encoded);
-    const image::LinearPlanes picture = kernel::decoded(std::move(encoded));
+    const image::LinearPlanes picture = kernel::decoded(photo.picture({box, 0}));
     for (int row = first; row <= last; ++row) {
         for (int column = 0; column < strip.size().width; ++column) {
             const base::Point p = strip.at(row, column - strip.half);
@@ -95,23 +99,23 @@ void readRows(const Strip& strip, int first, int last, Context& context, image::
     }
 }
 
-image::LinearPlanes read(const Strip& strip, Context& context) {
+image::LinearPlanes read(const Strip& strip, const PhotoRead& photo) {
     constexpr int rowsAtOnce = 128;
     image::LinearPlanes out(strip.size());
     const auto parts = static_cast<std::size_t>((strip.rows + rowsAtOnce - 1) / rowsAtOnce);
     const bool whole = base::parallelFor(parts, {}, {}, [&](std::size_t i) {
         const int first = static_cast<int>(i) * rowsAtOnce;
-        readRows(strip, first, std::min(first + rowsAtOnce, strip.rows) - 1, context, out);
+        readRows(strip, first, std::min(first + rowsAtOnce, strip.rows) - 1, photo, out);
     });
     if (!whole) throw base::Cancelled();
     return out;
 }
 
-Span followed(base::Point from, base::Point to, const edge::LineEnds& ends, Context& context) {
+constexpr auto followed = [](const PhotoRead& photo, base::Point from, base::Point to, double first, double last) {
     // Between the pixels of the photo the strip is linear: it is a little softer than the photo.
     constexpr double softened = 1.0 / 6, leastBlur = 0.29;
-    const Strip strip(from, to, std::max(ends.first, ends.last));
-    const edge::FollowedLine line = edge::followedLine(read(strip, context), ends, noiseAt(0, context));
+    const Strip strip(from, to, std::max(first, last));
+    const edge::FollowedLine line = edge::followedLine(read(strip, photo), {first, last}, noiseAt(0, photo));
     Span span;
     span.blur = std::max(leastBlur, std::sqrt(std::max(0.0, line.blur * line.blur - softened)));
     for (int row = 0; row < strip.rows;
@@ -120,19 +124,15 @@ Span followed(base::Point from, base::Point to, const edge::LineEnds& ends, Cont
         span.nodes.push_back({strip.at(row, spot.across), spot.width});
     }
     return span;
-}
+};
 
-std::shared_ptr<const Span> spanOf(base::Point from, base::Point to, const edge::LineEnds& ends, Context& context) {
-    base::KeyBuilder key;
-    key.add("wire span").add(from.x).add(from.y).add(to.x).add(to.y).add(ends.first).add(ends.last);
-    key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0}));
-    return keptOnce<Span>(
-        context, key.key(), [&] { return std::make_shared<Span>(followed(from, to, ends, context)); },
-        [](const Span& span) { return span.bytes(); });
+Staged<Span> spanOf(base::Point from, base::Point to, const edge::LineEnds& ends, const PhotoRead& photo) {
+    return stage::keptForGood(photo.store(),
+                              staged<Span>("wire span", followed, photo, from, to, ends.first, ends.last));
 }
 
 // Each span begins where the one before was found to end, so that they meet on the same line.
-std::vector<std::shared_ptr<const Span>> spansOf(const WireLine& line, Context& context) {
+std::vector<std::shared_ptr<const Span>> spansOf(const WireLine& line, const PhotoRead& photo) {
     std::vector<std::shared_ptr<const Span>> spans;
     base::Point from = line.points.front();
     for (std::size_t i = 1; i < line.points.size(); ++i) {
@@ -142,7 +142,7 @@ std::vector<std::shared_ptr<const Span>> spansOf(const WireLine& line, Context& 
             from = to;
             continue;
         }
-        spans.push_back(spanOf(from, to, {spans.empty() ? line.withinPx : 0, line.withinPx}, context));
+        spans.push_back(spanOf(from, to, {spans.empty() ? line.withinPx : 0, line.withinPx}, photo).value());
         from = spans.back()->nodes.back().at;
     }
     return spans;
@@ -197,6 +197,18 @@ private:
     image::Plane<float>& out_;
     const Area& area_;
     double wider_, blur_ = 0.6;
+};
+
+constexpr auto linesOver = [](const PhotoRead& photo, const std::vector<WireLine>& lines, double widthPct,
+                              const Area& area) {
+    image::Plane<float> plane = image::filled(area.rect.size(), 0.0f);
+    Drawing drawing(plane, area, widthPct);
+    for (const WireLine& line : lines) {
+        if (line.points.size() < 2) continue;
+        const auto spans = spansOf(line, photo);
+        for (std::size_t i = 0; i < spans.size(); ++i) drawing.add(*spans[i], i == 0, i + 1 == spans.size());
+    }
+    return coverageOf(plane);
 };
 
 base::Result<WireLine> lineFrom(const nlohmann::json& json) {
@@ -280,22 +292,9 @@ std::optional<std::uint16_t> Wire::uniformOn(const Area& area) const {
     return isNear ? std::nullopt : std::optional<std::uint16_t>(0);
 }
 
-base::ContentKey Wire::keyOn(const Area& area, Context& context) const {
-    base::KeyBuilder key = keyOf(area);
-    key.add(kindInfo.id).add(widthPct_).add(linesKey_);
-    return key.add(context.pictureKey(Seen::photo, {base::rectOf(context.photoSize()), 0})).key();
-}
-
-CoveragePtr Wire::render(const Area& area, Context& context) const {
-    if (uniformOn(area)) return std::make_shared<Coverage>(std::uint16_t{0});
-    image::Plane<float> plane = image::filled(area.rect.size(), 0.0f);
-    Drawing drawing(plane, area, widthPct_);
-    for (const WireLine& line : lines_) {
-        if (line.points.size() < 2) continue;
-        const auto spans = spansOf(line, context);
-        for (std::size_t i = 0; i < spans.size(); ++i) drawing.add(*spans[i], i == 0, i + 1 == spans.size());
-    }
-    return coverageOf(plane);
+Staged<Coverage> Wire::over(const Area& area, Context& context) const {
+    if (const auto uniform = uniformOn(area)) return uniformCoverage(*uniform);
+    return staged<Coverage>(kindInfo.id, linesOver, context.photo(), stage::keyed(linesKey_, lines_), widthPct_, area);
 }
 
 std::size_t Wire::weight() const {

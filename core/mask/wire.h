@@ -30,8 +30,7 @@ public:
 
     const ShapeKind& kind() const override { return kindInfo; }
     std::optional<std::uint16_t> uniformOn(const Area& area) const override;
-    base::ContentKey keyOn(const Area& area, Context& context) const override;
-    CoveragePtr render(const Area& area, Context& context) const override;
+    Staged<Coverage> over(const Area& area, Context& context) const override;
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
 

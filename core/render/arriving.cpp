@@ -1,84 +1,116 @@
-// The picture as it arrives at a step, on tiles of a fixed grid.
+// The picture as it arrives at a step, on tiles of a fixed grid, each worked out once, so that masks that look at what
+// arrives cost no more than those that do not.
 #include <algorithm>
 
 #include "core/image/tiles.h"
-#include "core/render/renderer.h"
+#include "core/render/reader.h"
 
 namespace dimhem::render {
 
 namespace {
 
-base::ContentKey arrivingQuestion(const base::ContentKey& tile, std::size_t steps) {
-    return base::KeyBuilder().add("arriving").add(tile).add(steps).key();
+base::ContentKey arrivingQuestion(const Area& tile, std::size_t steps) {
+    return mask::keyOf(tile).add("arriving").add(steps).key();
 }
 
 }  // namespace
 
-base::ContentKey Renderer::arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const {
-    if (steps == 0) return photoKey(area);
-    base::KeyBuilder key;
-    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
-        key.add(arrivingTileKey(sequence, steps, {tile, area.level}));
-    });
-    return key.key();
-}
-
-base::ContentKey Renderer::arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const {
+// Of a tile after some steps. A step that covers nothing of it changes neither the picture nor its key.
+base::ContentKey Reader::arrivingKey(std::size_t steps, const Area& tile) const {
     base::ContentKey key = photoKey(tile);
-    const base::ContentKey place = key;
     std::size_t known = steps;
-    while (known > 0) {
-        if (const auto found = sequence.knownKey(arrivingQuestion(place, known))) {
+    for (; known > 0; --known) {
+        if (const auto found = sequence_->remembered(arrivingQuestion(tile, known))) {
             key = *found;
             break;
         }
-        --known;
     }
     for (std::size_t i = known; i < steps; ++i) {
-        key = touch(sequence, i, tile, key).after;
-        sequence.keepKey(arrivingQuestion(place, i + 1), key);
+        if (const auto action = actionOn(i, tile)) key = base::KeyBuilder().add(key).add(action->key()).key();
+        sequence_->remember(arrivingQuestion(tile, i + 1), key);
     }
     return key;
 }
 
-std::shared_ptr<const StagePicture> Renderer::arrivingTile(const Sequence& sequence, std::size_t steps,
-                                                           const mask::Area& tile) const {
-    const base::ContentKey wanted = arrivingTileKey(sequence, steps, tile);
-    if (auto known = cache_->findPicture(wanted)) return known;
+class Reader::ArrivingTile final : public Staged<StagePicture>::Work {
+public:
+    ArrivingTile(const Reader& reader, std::size_t steps, const Area& tile)
+        : reader_(reader), steps_(steps), tile_(tile) {}
+
+    base::ContentKey key() const override { return reader_.arrivingKey(steps_, tile_); }
+
     // On from the latest step whose outcome is still there.
-    std::size_t from = steps;
-    std::shared_ptr<const StagePicture> below;
-    while (from > 0 && !below) {
-        --from;
-        if (from > 0) below = cache_->findPicture(arrivingTileKey(sequence, from, tile));
+    std::shared_ptr<const StagePicture> value() const override {
+        TileCache& cache = reader_.cache();
+        const base::ContentKey wanted = key();
+        if (auto known = cache.findPicture(wanted)) return known;
+        std::size_t from = steps_;
+        std::shared_ptr<const StagePicture> below;
+        while (from > 0 && !below) {
+            --from;
+            if (from > 0) below = cache.findPicture(reader_.arrivingKey(from, tile_));
+        }
+        auto made = std::make_shared<StagePicture>(tile_.rect.size());
+        if (below) {
+            made->copyFrom(*below);
+        } else {
+            reader_.photo().read(tile_.rect, tile_.level, made->planes);
+        }
+        std::vector<Acting> acting;
+        for (std::size_t i = from; i < steps_; ++i) {
+            if (const auto action = reader_.actionOn(i, tile_)) acting.push_back(action->value());
+        }
+        run(acting, *made);
+        cache.keepPicture(wanted, made);
+        return made;
     }
-    auto made = std::make_shared<StagePicture>(tile.rect.size());
-    if (below) {
-        made->copyFrom(*below);
-    } else {
-        photo_->read(tile.rect, tile.level, made->planes);
-    }
-    std::vector<Touch> touches;
-    for (std::size_t i = from; i < steps; ++i) {
-        Touch found = touch(sequence, i, tile, {}, Keys::none);
-        if (!found.coverage->isEmpty()) touches.push_back(std::move(found));
-    }
-    compose(sequence, touches, tile, *made);
-    cache_->keepPicture(wanted, made);
-    return made;
+
+private:
+    Reader reader_;
+    std::size_t steps_;
+    Area tile_;
+};
+
+Staged<StagePicture> Reader::arrivingTile(std::size_t steps, const Area& tile) const {
+    return Staged<StagePicture>(std::make_shared<const ArrivingTile>(*this, steps, tile));
 }
 
-void Renderer::readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
-                            image::EncodedPlanes& out) const {
-    if (steps == 0) return photo_->read(area.rect, area.level, out);
-    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
-        const auto made = arrivingTile(sequence, steps, {tile, area.level});
-        if (!made->isLinear) return image::copyShared(made->planes, tile, out, area.rect);
-        StagePicture encoded(tile.size());
+namespace {
+
+struct PictureTile {
+    base::Rect rect;
+    Staged<StagePicture> picture;
+};
+void addTo(base::KeyBuilder& key, const PictureTile& tile) {
+    addTo(key, tile.rect);
+    key.add(tile.picture.key());
+}
+
+constexpr auto gatheredPicture = [](const std::vector<PictureTile>& tiles, const base::Rect& rect) {
+    image::EncodedPlanes out(rect.size());
+    for (const PictureTile& tile : tiles) {
+        const auto made = tile.picture.value();
+        if (!made->isLinear) {
+            image::copyShared(made->planes, tile.rect, out, rect);
+            continue;
+        }
+        StagePicture encoded(tile.rect.size());
         encoded.copyFrom(*made);
         encoded.encode();
-        image::copyShared(encoded.planes, tile, out, area.rect);
+        image::copyShared(encoded.planes, tile.rect, out, rect);
+    }
+    return out;
+};
+
+}  // namespace
+
+Reading<image::EncodedPlanes> Reader::arriving(std::size_t steps, const Area& area) const {
+    if (steps == 0) return photoOver(area);
+    std::vector<PictureTile> tiles;
+    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
+        tiles.push_back({tile, arrivingTile(steps, {tile, area.level})});
     });
+    return stage::reading<image::EncodedPlanes>("arriving", gatheredPicture, std::move(tiles), area.rect);
 }
 
 }  // namespace dimhem::render

@@ -12,27 +12,6 @@ namespace {
 
 constexpr int blockPx = 256;
 
-mask::Area around(const mask::Area& block) {
-    return {base::grown(block.rect, edge::unmixReach), block.level};
-}
-
-template <class Visit>
-void forEachBlock(const mask::Area& area, mask::Context& context, Visit visit) {
-    image::TileGrid(image::levelSize(context.photoSize(), area.level), blockPx)
-        .forEach(area.rect, [&](const base::Rect& block) {
-            visit(mask::Area{block, area.level});
-        });
-}
-
-base::ContentKey blockKey(const mask::Mask& mask, const mask::Area& block, mask::Context& context) {
-    const mask::Area wide = around(block);
-    return mask::keyOf(block)
-        .add("own colours")
-        .add(mask::keyOn(mask, wide, context))
-        .add(context.pictureKey(mask::Seen::arriving, wide))
-        .key();
-}
-
 bool hasPartial(const image::Plane<float>& coverage) {
     for (int y = 0; y < coverage.size().height; ++y) {
         for (const float v : coverage.row(y)) {
@@ -42,56 +21,58 @@ bool hasPartial(const image::Plane<float>& coverage) {
     return false;
 }
 
-OwnColours estimated(const image::Plane<float>& coverage, const mask::Area& block, mask::Context& context) {
-    const mask::Area wide = around(block);
-    image::EncodedPlanes picture(wide.rect.size());
-    context.readPicture(mask::Seen::arriving, wide, picture);
-    const edge::Unmixed found = edge::unmix(kernel::decoded(std::move(picture)), coverage);
+// Of a block, from what lies as far about it as unmixing reaches.
+constexpr auto estimated = [](const mask::Coverage& coverage, const stage::Reading<image::EncodedPlanes>& picture,
+                              const mask::Area& block) {
     constexpr int reach = edge::unmixReach;
+    OwnColours out;
+    if (coverage.isConstant()) return out;
     const base::Rect own{reach, reach, reach + block.rect.width(), reach + block.rect.height()};
+    const image::Plane<float> values = mask::floatsOf(coverage, base::grown(block.rect, reach).size());
+    if (!hasPartial(values)) return out;
+    const edge::Unmixed found = edge::unmix(kernel::decoded(picture.value()), values);
     image::LinearPlanes colours;
     colours.red = image::cropped(found.own.red, own);
     colours.green = image::cropped(found.own.green, own);
     colours.blue = image::cropped(found.own.blue, own);
-    OwnColours out{kernel::encoded(std::move(colours)), image::cropped(found.trust, own)};
+    out.own = kernel::encoded(std::move(colours));
+    out.trust = image::cropped(found.trust, own);
     return out;
+};
+
+struct Block {
+    base::Rect rect;
+    stage::Staged<OwnColours> own;
+};
+void addTo(base::KeyBuilder& key, const Block& block) {
+    addTo(key, block.rect);
+    key.add(block.own.key());
 }
 
-// Empty where no pixel is partly covered.
-std::shared_ptr<const OwnColours> blockOf(const mask::Mask& mask, const mask::Area& block, mask::Context& context) {
-    const mask::Area wide = around(block);
-    return mask::madeOnce<OwnColours>(
-        context, blockKey(mask, block, context),
-        [&] {
-            const mask::CoveragePtr coverage = mask::render(mask, wide, context);
-            auto out = std::make_shared<OwnColours>();
-            if (coverage->isConstant()) return out;
-            const image::Plane<float> values = mask::floatsOf(*coverage, wide.rect.size());
-            if (hasPartial(values)) *out = estimated(values, block, context);
-            return out;
-        },
-        [](const OwnColours& own) { return sizeof own + 4 * own.trust.bytes(); });
-}
+constexpr auto gatheredColours = [](const std::vector<Block>& blocks, const base::Rect& rect) {
+    OwnColours out{image::EncodedPlanes(rect.size()), image::filled(rect.size(), 0.0f)};
+    for (const Block& block : blocks) {
+        const auto found = block.own.value();
+        if (found->trust.size().empty()) continue;
+        image::copyShared(found->own, block.rect, out.own, rect);
+        image::copyShared(found->trust, block.rect, out.trust, rect);
+    }
+    return out;
+};
 
 }  // namespace
 
-base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
-    base::KeyBuilder key;
-    forEachBlock(area, context, [&](const mask::Area& block) { key.add(blockKey(mask, block, context)); });
-    return key.key();
-}
-
-std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
-    auto out = std::make_shared<OwnColours>();
-    out->own = image::EncodedPlanes(area.rect.size());
-    out->trust = image::filled(area.rect.size(), 0.0f);
-    forEachBlock(area, context, [&](const mask::Area& block) {
-        const auto found = blockOf(mask, block, context);
-        if (found->trust.size().empty()) return;
-        image::copyShared(found->own, block.rect, out->own, area.rect);
-        image::copyShared(found->trust, block.rect, out->trust, area.rect);
-    });
-    return out;
+stage::Staged<OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context) {
+    std::vector<Block> blocks;
+    image::TileGrid(image::levelSize(context.photoSize(), area.level), blockPx)
+        .forEach(area.rect, [&](const base::Rect& rect) {
+            const mask::Area block{rect, area.level}, wide = image::grown(block, edge::unmixReach);
+            blocks.push_back(
+                {rect, stage::kept(context, stage::staged<OwnColours>(
+                                                "own colours", estimated, mask::over(mask, wide, context),
+                                                stage::later(context.picture(mask::Seen::arriving, wide)), block))});
+        });
+    return stage::staged<OwnColours>("own colours over an area", gatheredColours, std::move(blocks), area.rect);
 }
 
 CleanEdgeRow::CleanEdgeRow(int width) : own_({width, 1}), changed_({width, 1}), was_({width, 1}) {

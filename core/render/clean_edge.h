@@ -13,18 +13,16 @@
 
 namespace dimhem::render {
 
-// The subject's colour over an area, and how far to trust it, 0..1.
+// The subject's colour over an area, and how far to trust it, 0..1. Empty where no pixel is partly covered.
 struct OwnColours {
     image::EncodedPlanes own;
     image::Plane<float> trust;
+    std::size_t bytes() const { return own.bytes() + trust.bytes(); }
 };
 
 // `context` sees what the correction's mask sees: the picture arriving at it. The outcome does not depend on how the
-// photo is cut into areas: estimates are made in fixed blocks.
-std::shared_ptr<const OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context);
-
-// What they are made of.
-base::ContentKey ownColoursKey(const mask::Mask& mask, const mask::Area& area, mask::Context& context);
+// photo is cut into areas: estimates are made in fixed blocks. Mask and context must outlive it.
+stage::Staged<OwnColours> ownColours(const mask::Mask& mask, const mask::Area& area, mask::Context& context);
 
 // Puts right rows of an area that plain mixing has been done on. `before` is the row as it was.
 class CleanEdgeRow {

@@ -78,7 +78,8 @@ adjust::ModelRows modelRows(const Acting& acting, std::size_t firstModel, Operat
     const auto count = static_cast<std::size_t>(std::count_if(group.begin(), group.end(), adjust::hasModel));
     for (std::size_t i = firstModel; i < firstModel + count; ++i) {
         rows.emplace_back();
-        for (const image::Plane<float>& plane : acting.models[i]) rows.back().push_back(plane.row(y).data() + x);
+        for (const image::Plane<float>& plane : acting.models[i]->planes)
+            rows.back().push_back(plane.row(y).data() + x);
     }
     return rows;
 }

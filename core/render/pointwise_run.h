@@ -31,15 +31,23 @@ struct StagePicture {
     void encode();
 };
 
-using Model = std::vector<image::Plane<float>>;
+// Planes that an operation reads beside the picture.
+struct Model {
+    std::vector<image::Plane<float>> planes;
+    std::size_t bytes() const {
+        std::size_t bytes = 0;
+        for (const image::Plane<float>& plane : planes) bytes += plane.bytes();
+        return bytes;
+    }
+};
 
 // A step where it touches an area.
 struct Acting {
     const Sequence::Step* step;
     mask::CoveragePtr coverage;
-    std::shared_ptr<const OwnColours> own;  // null: no clean edge here
-    std::vector<Model> models;              // of its spatial operations, over the area
-    bool replaces = false;                  // all of the area with what it makes: nothing is mixed
+    std::shared_ptr<const OwnColours> own;             // null: no clean edge here
+    std::vector<std::shared_ptr<const Model>> models;  // of its operations that have one, over the area
+    bool replaces = false;                             // all of the area with what it makes: nothing is mixed
 };
 
 // Whether a clean edge changes anything under this coverage.

@@ -54,54 +54,13 @@ const Sequence& beforeLoss(const Sequence& sequence, const View& view) {
 
 }  // namespace
 
-base::ContentKey Renderer::photoKey(const mask::Area& area) const {
-    return mask::keyOf(area).add(photo_->key()).key();
+std::shared_ptr<mask::Context> Renderer::maskContext(const Sequence& sequence, document::Id correction) const {
+    return readerOf(sequence).contextOf(correction);
 }
 
-Renderer::Touch Renderer::touch(const Sequence& sequence, std::size_t index, const mask::Area& area,
-                                const base::ContentKey& below, Keys keys) const {
-    base::throwIfCancelled(sequence.cancel());
-    const Sequence::Step& step = sequence.steps()[index];
-    const auto context = maskContext(sequence, step.correction->id);
-    mask::CoveragePtr coverage = mask::render(step.correction->mask, area, *context);
-    if (coverage->isEmpty()) return {&step, std::move(coverage), below};
-    if (keys == Keys::none) return {&step, std::move(coverage), {}};
-    base::KeyBuilder next;
-    next.add(below).add(step.key).add(mask::keyOn(step.correction->mask, area, *context));
-    for (std::size_t i = 0; i < step.operations.size(); ++i) {
-        if (adjust::hasModel(step.operations[i])) next.add(modelKey(sequence, index, i, area));
-    }
-    if (cleansEdge(step, *coverage)) next.add(ownColoursKey(step.correction->mask, area, *context));
-    return {&step, std::move(coverage), next.key()};
-}
-
-std::vector<Renderer::Touch> Renderer::touches(const Sequence& sequence, const mask::Area& area, Keys keys) const {
-    std::vector<Touch> out;
-    base::ContentKey key = keys == Keys::built ? photoKey(area) : base::ContentKey{};
-    for (std::size_t i = 0; i < sequence.steps().size(); ++i) {
-        Touch found = touch(sequence, i, area, key, keys);
-        if (found.coverage->isEmpty()) continue;
-        key = found.after;
-        out.push_back(std::move(found));
-    }
-    return out;
-}
-
-void Renderer::compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
-                       StagePicture& picture) const {
+void Renderer::compose(std::span<const Action> actions, StagePicture& picture) {
     std::vector<Acting> acting;
-    for (const Touch& touch : touches) {
-        const auto index = static_cast<std::size_t>(touch.step - sequence.steps().data());
-        Acting next{touch.step, touch.coverage, nullptr,
-                    modelsOver(sequence, index, touch.step->operations.size(), area),
-                    replaces(*touch.step, *touch.coverage)};
-        if (cleansEdge(*touch.step, *touch.coverage)) {
-            const document::Correction& correction = *touch.step->correction;
-            const auto context = maskContext(sequence, correction.id);
-            next.own = ownColours(correction.mask, area, *context);
-        }
-        acting.push_back(std::move(next));
-    }
+    for (const Action& action : actions) acting.push_back(action.value());
     run(acting, picture);
 }
 
@@ -114,12 +73,8 @@ TileCache::Hold Renderer::hold() const {
     return {*cache_, std::clamp(bytesOfPixel * pixels, least, most)};
 }
 
-image::TileGrid Renderer::gridOf(int level) const {
-    return {image::levelSize(photo_->size(), level), image::defaultTilePx};
-}
-
 bool Renderer::isTile(const mask::Area& area) const {
-    const image::TileGrid grid = gridOf(area.level);
+    const image::TileGrid grid(image::levelSize(photo_->size(), area.level), image::defaultTilePx);
     const base::Rect places = grid.touched(area.rect);
     return places.width() == 1 && places.height() == 1 && grid.tile(places.x0, places.y0) == area.rect;
 }
@@ -128,10 +83,10 @@ bool Renderer::picture(const Sequence& sequence, const mask::Area& area, image::
                        document::Id keepBelow) const {
     base::countLongWork();
     const TileCache::Hold hold = this->hold();
-    if (isTile(area))
-        return pictureOf(sequence, touches(sequence, area, keepBelow ? Keys::built : Keys::none), area, out, keepBelow);
+    const Reader reader = readerOf(sequence);
+    if (isTile(area)) return pictureOf(reader, reader.actionsOn(area), area, out, keepBelow);
     bool touched = false;
-    gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
+    reader.gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
         image::EncodedPlanes part(tile.size());
         touched = picture(sequence, {tile, area.level}, part, keepBelow) || touched;
         image::copyShared(part, tile, out, area.rect);
@@ -147,37 +102,28 @@ std::optional<image::EncodedPlanes> Renderer::changedPicture(const Sequence& seq
         out = image::EncodedPlanes(area.rect.size());
         return picture(sequence, area, out) ? std::optional(std::move(out)) : std::nullopt;
     }
-    const std::vector<Touch> all = touches(sequence, area, Keys::none);
+    const Reader reader = readerOf(sequence);
+    const std::vector<Action> all = reader.actionsOn(area);
     if (all.empty()) return std::nullopt;
     out = image::EncodedPlanes(area.rect.size());
-    pictureOf(sequence, all, area, out, 0);
+    pictureOf(reader, all, area, out, 0);
     return out;
 }
 
-// Of a tile.
-bool Renderer::pictureOf(const Sequence& sequence, std::span<const Touch> all, const mask::Area& area,
+bool Renderer::pictureOf(const Reader& reader, std::span<const Action> all, const mask::Area& tile,
                          image::EncodedPlanes& out, document::Id keepBelow) const {
     const auto edited =
-        std::find_if(all.begin(), all.end(), [=](const Touch& t) { return t.step->correction->id == keepBelow; });
-    std::span<const Touch> rest = all;
+        std::find_if(all.begin(), all.end(), [=](const Action& a) { return a.step().correction->id == keepBelow; });
+    std::span<const Action> rest = all;
     StagePicture picture(std::move(out));
     if (edited != all.end() && edited != all.begin()) {
-        const auto below = static_cast<std::size_t>(edited - all.begin());
-        const base::ContentKey key = all[below - 1].after;
-        std::shared_ptr<const StagePicture> kept = cache_->findPicture(key);
-        if (!kept) {
-            auto made = std::make_shared<StagePicture>(area.rect.size());
-            photo_->read(area.rect, area.level, made->planes);
-            compose(sequence, rest.first(below), area, *made);
-            cache_->keepPicture(key, made);
-            kept = std::move(made);
-        }
-        picture.copyFrom(*kept);
-        rest = rest.subspan(below);
+        const auto steps = static_cast<std::size_t>(&edited->step() - reader.sequence().steps().data());
+        picture.copyFrom(*reader.arrivingTile(steps, tile).value());
+        rest = rest.subspan(static_cast<std::size_t>(edited - all.begin()));
     } else {
-        photo_->read(area.rect, area.level, picture.planes);
+        photo_->read(tile.rect, tile.level, picture.planes);
     }
-    compose(sequence, rest, area, picture);
+    compose(rest, picture);
     picture.encode();
     out = std::move(picture.planes);
     return !all.empty();
@@ -187,10 +133,7 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
     base::countLongWork();
     base::throwIfCancelled(sequence.cancel());
     const TileCache::Hold hold = this->hold();
-    const document::Correction* found = document::findCorrection(sequence.document(), correction);
-    if (!found) return std::make_shared<mask::Coverage>(std::uint16_t{0});
-    const auto context = maskContext(sequence, correction);
-    return mask::render(found->mask, area, *context);
+    return readerOf(sequence).mask(correction, area).value();
 }
 
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
@@ -199,26 +142,26 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     const TileCache::Hold hold = this->hold();
     const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
     const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
-    const std::vector<Touch> all = touches(sequence, area, Keys::built);
-    mask::CoveragePtr coverage;
+    const Reader reader = readerOf(sequence);
+    const std::vector<Action> all = reader.actionsOn(area);
+    std::optional<Staged<mask::Coverage>> shown;
     base::KeyBuilder key;
-    key.add(all.empty() ? photoKey(area) : all.back().after);
+    key.add(reader.keyAfter(all, area));
     key.add(sequence.needsDither());  // of any correction, though it touches other tiles
     if (photo_->photo().samples.hasAlpha()) key.add(keyOf(sequence.document().backdrop));
     if (showsMask) {
         const mask::Part* part = mask::findPart(selected->mask, view.part);
-        const auto context = maskContext(sequence, selected->id);
-        coverage = part ? mask::renderPart(*part, area, *context) : mask::render(selected->mask, area, *context);
-        key.add(keyOfView(view, *selected).key()).add(mask::keyOn(selected->mask, area, *context));
-        if (part) key.add(part->flipped).add(part->opacityPct).add(part->shape->keyOn(area, *context));
+        const auto context = reader.contextOf(selected->id);
+        shown =
+            (part ? mask::partOver(*part, area, *context) : mask::over(selected->mask, area, *context)).owning(context);
+        key.add(keyOfView(view, *selected).key()).add(shown->key());
         if (view.maskView == MaskView::change) key.add(pictureKey(sequence.without(view.selected), area));
     }
     const Sequence* unpushed = view.pushedAdjustment ? &sequence.withoutAdjustment(view.pushedAdjustment) : nullptr;
     if (unpushed) key.add("pushed").add(pictureKey(*unpushed, area));
     if (view.shine.of != Shine::Of::nothing) {
         key.add(view.shine.of).add(view.shine.channel).add(view.shine.from).add(view.shine.to).add(view.shine.byAll);
-        if (view.shine.underMask && selected)
-            key.add(mask::keyOn(selected->mask, area, *maskContext(sequence, selected->id)));
+        if (view.shine.underMask && selected) key.add(reader.mask(selected->id, area).key());
         if (view.shine.of == Shine::Of::lost) key.add(pictureKey(beforeLoss(sequence, view), area));
     }
     if (auto known = cache_->findDisplay(key.key())) return known;
@@ -226,7 +169,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     image::EncodedPlanes picture(area.rect.size());
     if (!showsMask || view.maskView != MaskView::plate) {
         if (isTile(area)) {
-            pictureOf(sequence, all, area, picture, view.selected);
+            pictureOf(reader, all, area, picture, view.selected);
         } else {
             this->picture(sequence, area, picture, view.selected);
         }
@@ -237,7 +180,7 @@ std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, c
     if (showsMask && view.maskView == MaskView::change) {
         showChange(sequence, view, area, picture);
     } else if (showsMask) {
-        overlayMask(view, *selected, *coverage, picture);
+        overlayMask(view, *selected, *shown->value(), picture);
     }
     if (view.shine.of != Shine::Of::nothing) shine(sequence, view, area, picture);
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
@@ -268,7 +211,7 @@ std::shared_ptr<const PhotoSource> Renderer::backdropSource(const document::Back
     }
     const auto made = std::static_pointer_cast<const PhotoSource>(cache_->once(
         base::KeyBuilder().add("backdrop").add(picture.key).key(),
-        [&]() -> mask::CoverageStore::Made {
+        [&]() -> stage::Store::Made {
             const auto source = PhotoSource::make(picture.photo, {}, cancel);
             if (!source) base::throwIfCancelled(cancel);
             return {source ? std::static_pointer_cast<const void>(*source) : nullptr,
@@ -300,8 +243,8 @@ void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area,
 }
 
 base::ContentKey Renderer::pictureKey(const Sequence& sequence, const mask::Area& area) const {
-    const std::vector<Touch> all = touches(sequence, area, Keys::built);
-    return all.empty() ? photoKey(area) : all.back().after;
+    const Reader reader = readerOf(sequence);
+    return reader.keyAfter(reader.actionsOn(area), area);
 }
 
 void Renderer::pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const {

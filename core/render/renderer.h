@@ -14,6 +14,7 @@
 #include "core/image/tiles.h"
 #include "core/mask/mask.h"
 #include "core/render/photo_source.h"
+#include "core/render/reader.h"
 #include "core/render/sequence.h"
 #include "core/render/shine.h"
 #include "core/render/tile_cache.h"
@@ -79,61 +80,17 @@ public:
     mask::CoveragePtr coverage(const Sequence& sequence, document::Id correction, const mask::Area& area) const;
 
     // What the parts of a correction's mask can look at. The sequence must outlive it.
-    std::unique_ptr<mask::Context> maskContext(const Sequence& sequence, document::Id correction) const;
+    std::shared_ptr<mask::Context> maskContext(const Sequence& sequence, document::Id correction) const;
 
 private:
-    // A step on an area: its mask there, and the key of the picture once it is done, which is the key before where the
-    // mask is empty.
-    struct Touch {
-        const Sequence::Step* step;
-        mask::CoveragePtr coverage;
-        base::ContentKey after;
-    };
-    class MaskContext;
-    class StepScene;
-    image::TileGrid gridOf(int level) const;
+    Reader readerOf(const Sequence& sequence) const { return {*photo_, *cache_, sequence}; }
     bool isTile(const mask::Area& area) const;
-    // Without keys, which only what is looked up or kept needs, `after` means nothing.
-    enum class Keys { none, built };
-    std::vector<Touch> touches(const Sequence& sequence, const mask::Area& area, Keys keys) const;
-    Touch touch(const Sequence& sequence, std::size_t step, const mask::Area& area, const base::ContentKey& below,
-                Keys keys = Keys::built) const;
-    bool pictureOf(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
+    bool pictureOf(const Reader& reader, std::span<const Action> actions, const mask::Area& tile,
                    image::EncodedPlanes& out, document::Id keepBelow) const;
-    void compose(const Sequence& sequence, std::span<const Touch> touches, const mask::Area& area,
-                 StagePicture& picture) const;
-    base::ContentKey photoKey(const mask::Area& area) const;
-    // The picture after the first `steps` steps (arriving.cpp): over any area within the level, gathered from tiles of
-    // a fixed grid, each worked out once, so that masks that look at what arrives cost no more than those that do not.
-    base::ContentKey arrivingKey(const Sequence& sequence, std::size_t steps, const mask::Area& area) const;
-    void readArriving(const Sequence& sequence, std::size_t steps, const mask::Area& area,
-                      image::EncodedPlanes& out) const;
-    base::ContentKey arrivingTileKey(const Sequence& sequence, std::size_t steps, const mask::Area& tile) const;
-    std::shared_ptr<const StagePicture> arrivingTile(const Sequence& sequence, std::size_t steps,
-                                                     const mask::Area& tile) const;
-    // The models of operations that have one, over an area: of those that look round each pixel from tiles of a fixed
-    // grid (spatial_stage.cpp), of those that paint from the whole of what they look at (step_scene.h).
-    base::ContentKey modelKey(const Sequence& sequence, std::size_t step, std::size_t operation,
-                              const mask::Area& area) const;
-    base::ContentKey modelTileKey(const Sequence& sequence, std::size_t step, std::size_t operation,
-                                  const mask::Area& tile) const;
-    base::ContentKey modelTileKeyAnew(const Sequence& sequence, std::size_t step, std::size_t operation,
-                                      const mask::Area& tile) const;
-    std::shared_ptr<const Model> modelTile(const Sequence& sequence, std::size_t step, std::size_t operation,
-                                           const mask::Area& tile) const;
-    Model gatheredModel(const Sequence& sequence, std::size_t step, std::size_t operation,
-                        const mask::Area& area) const;
-    Model modelOver(const Sequence& sequence, std::size_t step, std::size_t operation, const mask::Area& area) const;
-    std::vector<Model> modelsOver(const Sequence& sequence, std::size_t step, std::size_t operations,
-                                  const mask::Area& area) const;
-    // The picture inside a step, after so many of its operations.
-    base::ContentKey insideKey(const Sequence& sequence, std::size_t step, std::size_t operations,
-                               const mask::Area& area) const;
-    void readInside(const Sequence& sequence, std::size_t step, std::size_t operations, const mask::Area& area,
-                    image::EncodedPlanes& out) const;
+    static void compose(std::span<const Action> actions, StagePicture& picture);
+    base::ContentKey pictureKey(const Sequence& sequence, const mask::Area& area) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;
-    base::ContentKey pictureKey(const Sequence& sequence, const mask::Area& area) const;
     void pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const;
     void shine(const Sequence& sequence, const View& view, const mask::Area& area, image::EncodedPlanes& picture) const;
     void showChange(const Sequence& sequence, const View& view, const mask::Area& area,

@@ -12,14 +12,17 @@ namespace {
 // The model of a spatial operation depends on what those before it do, and on what it says itself.
 void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKind& kind,
          const adjust::Settings& settings) {
-    const base::KeyBuilder before = key;
+    const base::KeyBuilder keyBefore = key;
     key.add(kind.id).add(std::span<const double>(settings.values));
     for (const adjust::Table& table : settings.tables) key.add(std::span<const double>(table));
     step.needsDither = step.needsDither || kind.needsDither;
     bool isFirst = true;
     for (adjust::Operation& operation : kind.prepare(settings)) {
-        base::KeyBuilder model = isFirst ? before : key;
-        step.beforeKeys.push_back(model.key());
+        base::KeyBuilder model = isFirst ? keyBefore : key;
+        base::KeyBuilder before = model;
+        if (step.isMixedBefore(step.operations.size()))
+            before.add(step.strength).add(step.correction->blend).add(step.correction->mixing);
+        step.beforeKeys.push_back(before.key());
         if (const auto* spatial = std::get_if<std::unique_ptr<const adjust::SpatialOperation>>(&operation)) {
             model.add(kind.id);
             (*spatial)->addModelKey(model);
@@ -64,8 +67,13 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 
 }  // namespace
 
+bool Sequence::Step::isMixedBefore(std::size_t operation) const {
+    return std::any_of(operations.begin(), operations.begin() + static_cast<std::ptrdiff_t>(operation),
+                       adjust::isByCoverage);
+}
+
 // Safe from many threads.
-struct Sequence::Memory {
+struct Sequence::Kept {
     std::mutex mutex;
     std::unordered_map<base::ContentKey, base::ContentKey> keys;
     std::vector<std::pair<Comparison, std::unique_ptr<const Sequence>>> compared;
@@ -73,7 +81,7 @@ struct Sequence::Memory {
 };
 
 Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison, const base::CancelToken& cancel)
-    : memory_(std::make_unique<Memory>()), comparison_(comparison), cancel_(cancel), document_(std::move(document)) {
+    : kept_(std::make_unique<Kept>()), comparison_(comparison), cancel_(cancel), document_(std::move(document)) {
     if (comparison.allOff) return;
     for (const document::CorrectionPtr& correction : document_->corrections) {
         if (correction->id == comparison.stopBefore) break;
@@ -100,12 +108,12 @@ std::size_t Sequence::stepsBefore(document::Id correction) const {
 }
 
 const Sequence& Sequence::compared(const Comparison& comparison) const {
-    const std::lock_guard lock(memory_->mutex);
-    for (const auto& [known, sequence] : memory_->compared) {
+    const std::lock_guard lock(kept_->mutex);
+    for (const auto& [known, sequence] : kept_->compared) {
         if (known == comparison) return *sequence;
     }
-    memory_->compared.emplace_back(comparison, std::make_unique<const Sequence>(document_, comparison, cancel_));
-    return *memory_->compared.back().second;
+    kept_->compared.emplace_back(comparison, std::make_unique<const Sequence>(document_, comparison, cancel_));
+    return *kept_->compared.back().second;
 }
 
 const Sequence& Sequence::without(document::Id correction) const {
@@ -120,28 +128,28 @@ const Sequence& Sequence::withoutAdjustment(document::Id adjustment) const {
     return compared(comparison);
 }
 
-std::optional<base::ContentKey> Sequence::knownKey(const base::ContentKey& question) const {
-    const std::lock_guard lock(memory_->mutex);
-    const auto found = memory_->keys.find(question);
-    return found == memory_->keys.end() ? std::nullopt : std::optional(found->second);
+std::optional<base::ContentKey> Sequence::remembered(const base::ContentKey& question) const {
+    const std::lock_guard lock(kept_->mutex);
+    const auto found = kept_->keys.find(question);
+    return found == kept_->keys.end() ? std::nullopt : std::optional(found->second);
 }
 
-void Sequence::keepKey(const base::ContentKey& question, const base::ContentKey& key) const {
+void Sequence::remember(const base::ContentKey& question, const base::ContentKey& key) const {
     constexpr std::size_t most = 1'000'000;  // some 64 MB: a very large export begins anew
-    const std::lock_guard lock(memory_->mutex);
-    if (memory_->keys.size() >= most) memory_->keys.clear();
-    memory_->keys[question] = key;
+    const std::lock_guard lock(kept_->mutex);
+    if (kept_->keys.size() >= most) kept_->keys.clear();
+    kept_->keys[question] = key;
 }
 
 std::shared_ptr<const adjust::Covered> Sequence::covered(document::Id correction, int level) const {
-    const std::lock_guard lock(memory_->mutex);
-    const auto found = memory_->covered.find({correction, level});
-    return found == memory_->covered.end() ? nullptr : found->second;
+    const std::lock_guard lock(kept_->mutex);
+    const auto found = kept_->covered.find({correction, level});
+    return found == kept_->covered.end() ? nullptr : found->second;
 }
 
 void Sequence::keepCovered(document::Id correction, int level, std::shared_ptr<const adjust::Covered> covered) const {
-    const std::lock_guard lock(memory_->mutex);
-    memory_->covered[{correction, level}] = std::move(covered);
+    const std::lock_guard lock(kept_->mutex);
+    kept_->covered[{correction, level}] = std::move(covered);
 }
 
 }  // namespace dimhem::render

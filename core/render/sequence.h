@@ -11,6 +11,7 @@
 #include "core/base/cancel.h"
 #include "core/base/content_key.h"
 #include "core/document/document.h"
+#include "core/stage/store.h"
 
 namespace dimhem::render {
 
@@ -35,22 +36,24 @@ struct Comparison {
 
 inline constexpr double pushFactor = 3;
 
-class Sequence {
+class Sequence final : public stage::Memory {
 public:
     struct Step {
         document::CorrectionPtr correction;
         adjust::Operations operations;             // of all its adjustments, one after the other
-        std::vector<base::ContentKey> beforeKeys;  // of what stands before each of them
+        std::vector<base::ContentKey> beforeKeys;  // of what stands before each of them, mixing included
         std::vector<base::ContentKey> modelKeys;   // of each that has a model: what that depends on
         float strength;                            // 0..1, or up to pushFactor
         base::ContentKey key;                      // of adjustments and strength, without the mask
-        bool needsDither = false;                  // adjust::AdjustmentKind::needsDither of any of them
+        // Whether what stands before an operation is mixed by then, by one by coverage.
+        bool isMixedBefore(std::size_t operation) const;
+        bool needsDither = false;  // adjust::AdjustmentKind::needsDither of any of them
     };
 
     // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.
     Sequence(document::DocumentPtr document, const Comparison& comparison, const base::CancelToken& cancel = {});
     Sequence(Sequence&&) noexcept;
-    ~Sequence();
+    ~Sequence() override;
 
     const document::Document& document() const { return *document_; }
     const document::DocumentPtr& documentPtr() const { return document_; }
@@ -65,19 +68,17 @@ public:
     const Sequence& without(document::Id correction) const;
     const Sequence& withoutAdjustment(document::Id adjustment) const;
 
-    // A key that was worked out once, by what was asked: keys follow from the keys of what is looked at, and these from
-    // others, and however often one is asked for, it is worked out once. `question` says all it depends on but the
-    // document, which stays the same for as long as this lives.
-    std::optional<base::ContentKey> knownKey(const base::ContentKey& question) const;
-    void keepKey(const base::ContentKey& question, const base::ContentKey& key) const;
+    // Of the keys that were asked for while this lives, which the document stays the same for.
+    std::optional<base::ContentKey> remembered(const base::ContentKey& question) const override;
+    void remember(const base::ContentKey& question, const base::ContentKey& key) const override;
 
     // Where a correction's mask covers a level, as once looked for; null: not yet.
     std::shared_ptr<const adjust::Covered> covered(document::Id correction, int level) const;
     void keepCovered(document::Id correction, int level, std::shared_ptr<const adjust::Covered> covered) const;
 
 private:
-    struct Memory;
-    std::unique_ptr<Memory> memory_;
+    struct Kept;
+    std::unique_ptr<Kept> kept_;
     Comparison comparison_;
     base::CancelToken cancel_;
     document::DocumentPtr document_;

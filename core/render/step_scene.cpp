@@ -5,6 +5,7 @@
 #include "core/base/cancel.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/gathered.h"
 #include "core/mask/painted.h"
 #include "core/render/beyond_edge.h"
 #include "core/repair/hole.h"
@@ -12,10 +13,6 @@
 namespace dimhem::render {
 
 namespace {
-
-mask::Area areaOf(const adjust::LevelArea& area) {
-    return {area.rect, area.level};
-}
 
 // Where a tile is covered enough, in pixels of its level.
 base::Rect coveredIn(const mask::Coverage& coverage, const base::Rect& tile) {
@@ -34,97 +31,68 @@ base::Rect coveredIn(const mask::Coverage& coverage, const base::Rect& tile) {
     return found;
 }
 
+// Of the tiles of the grid, so that each is worked out once.
+constexpr auto gatheredCoverage = [](const std::vector<mask::CoverageTile>& tiles, const Area& inside,
+                                     const Area& area) {
+    image::Plane<float> gathered(inside.rect.size());
+    for (const mask::CoverageTile& tile : tiles)
+        mask::copyInto(gathered, inside.rect, *tile.coverage.value(), tile.area.rect);
+    if (inside == area) return gathered;
+    image::Plane<float> out(area.rect.size());
+    extend(gathered, inside, out, area);
+    return out;
+};
+
 }  // namespace
 
-Renderer::StepScene::StepScene(const Renderer& renderer, const Sequence& sequence, std::size_t step,
-                               std::size_t operation)
-    : renderer_(renderer),
-      sequence_(sequence),
-      step_(step),
-      operation_(operation),
-      context_(renderer.maskContext(sequence, sequence.steps()[step].correction->id)) {}
+Reader::StepScene::StepScene(const Reader& reader, std::size_t step, std::size_t operation)
+    : reader_(reader), step_(step), operation_(operation), context_(reader.contextOf(correction().id)) {}
 
-const mask::Mask& Renderer::StepScene::mask() const {
-    return sequence_.steps()[step_].correction->mask;
+const document::Correction& Reader::StepScene::correction() const {
+    return *reader_.sequence().steps()[step_].correction;
 }
 
-base::Size Renderer::StepScene::photoSize() const {
-    return renderer_.photo().size();
+base::Size Reader::StepScene::photoSize() const {
+    return reader_.photo().size();
 }
 
-void Renderer::StepScene::throwIfCancelled() const {
-    base::throwIfCancelled(sequence_.cancel());
+Reading<image::EncodedPlanes> Reader::StepScene::picture(const Area& area) const {
+    const Area inside = onPhoto(photoSize(), area);
+    return goneOn(reader_.inside(step_, operation_, inside), inside, area);
 }
 
-base::ContentKey Renderer::StepScene::pictureKey(const adjust::LevelArea& area) const {
-    // What lies beyond the photo follows from what is on it and from where the area begins.
-    return mask::keyOf(areaOf(area))
-        .add(renderer_.insideKey(sequence_, step_, operation_, onPhoto(photoSize(), areaOf(area))))
-        .key();
-}
-
-image::EncodedPlanes Renderer::StepScene::picture(const adjust::LevelArea& area) const {
-    const mask::Area inside = onPhoto(photoSize(), areaOf(area));
-    image::EncodedPlanes picture(inside.rect.size());
-    renderer_.readInside(sequence_, step_, operation_, inside, picture);
-    if (inside.rect == area.rect) return picture;
-    image::EncodedPlanes out(area.rect.size());
-    extend(picture, inside, out, areaOf(area));
-    return out;
-}
-
-base::ContentKey Renderer::StepScene::coverageKey(const adjust::LevelArea& area) const {
-    const mask::Area inside = onPhoto(photoSize(), areaOf(area));
-    base::KeyBuilder key;
-    renderer_.gridOf(area.level).forEach(inside.rect, [&](const base::Rect& tile) {
-        key.add(mask::keyOn(mask(), {tile, area.level}, *context_));
+Reading<image::Plane<float>> Reader::StepScene::coverage(const Area& area) const {
+    const Area inside = onPhoto(photoSize(), area);
+    std::vector<mask::CoverageTile> tiles;
+    reader_.gridOf(area.level).forEach(inside.rect, [&](const base::Rect& tile) {
+        tiles.push_back({{tile, area.level}, reader_.mask(correction().id, {tile, area.level})});
     });
-    return key.key();
+    return stage::reading<image::Plane<float>>("coverage", gatheredCoverage, std::move(tiles), inside, area);
 }
 
-image::Plane<float> Renderer::StepScene::coverage(const adjust::LevelArea& area) const {
-    const mask::Area inside = onPhoto(photoSize(), areaOf(area));
-    image::Plane<float> gathered(inside.rect.size());
-    renderer_.gridOf(area.level).forEach(inside.rect, [&](const base::Rect& tile) {
-        throwIfCancelled();
-        const mask::CoveragePtr covered = mask::render(mask(), {tile, area.level}, *context_);
-        image::copyShared(mask::floatsOf(*covered, tile.size()), tile, gathered, inside.rect);
-    });
-    if (inside.rect == area.rect) return gathered;
-    image::Plane<float> out(area.rect.size());
-    extend(gathered, inside, out, areaOf(area));
-    return out;
-}
-
-std::shared_ptr<const adjust::Covered> Renderer::StepScene::covered(int level) const {
-    const document::Id id = sequence_.steps()[step_].correction->id;
-    if (auto known = sequence_.covered(id, level)) return known;
+std::shared_ptr<const adjust::Covered> Reader::StepScene::covered(int level) const {
+    const document::Id id = correction().id;
+    const Sequence& sequence = reader_.sequence();
+    if (auto known = sequence.covered(id, level)) return known;
     const base::Size size = image::levelSize(photoSize(), level);
     auto found = std::make_shared<const adjust::Covered>(adjust::Covered::lookFor(size, [&](const base::Rect& tile) {
-        throwIfCancelled();
-        return coveredIn(*mask::render(mask(), {tile, level}, *context_), tile);
+        base::throwIfCancelled(sequence.cancel());
+        return coveredIn(*reader_.mask(id, {tile, level}).value(), tile);
     }));
-    sequence_.keepCovered(id, level, found);
+    sequence.keepCovered(id, level, found);
     return found;
 }
 
-base::ContentKey Renderer::StepScene::paintedKey(const adjust::LevelArea& area) const {
-    return mask::paintedKey(mask(), areaOf(area), *context_);
+Staged<image::RgbaPlanes> Reader::StepScene::painted(const Area& area) const {
+    return mask::painted(correction().mask, area, *context_).owning(context_);
 }
 
-image::RgbaPlanes Renderer::StepScene::painted(const adjust::LevelArea& area) const {
-    return mask::painted(mask(), areaOf(area), *context_);
+stage::Store& Reader::StepScene::store() const {
+    return *context_;
 }
 
-std::shared_ptr<const void> Renderer::StepScene::once(const base::ContentKey& key,
-                                                      const std::function<Made()>& make) const {
-    return renderer_.cache_->once(
-        key,
-        [&]() -> mask::CoverageStore::Made {
-            Made made = make();
-            return {std::move(made.value), made.bytes};
-        },
-        sequence_.cancel());
+const base::CancelToken& Reader::StepScene::cancel() const {
+    return reader_.sequence().cancel();
 }
 
 }  // namespace dimhem::render

@@ -2,33 +2,29 @@
 #pragma once
 
 #include "core/adjust/scene.h"
-#include "core/render/renderer.h"
+#include "core/render/reader.h"
 
 namespace dimhem::render {
 
-class Renderer::StepScene final : public adjust::Scene {
+class Reader::StepScene final : public adjust::Scene {
 public:
     // Of the step's operations, this one looks.
-    StepScene(const Renderer& renderer, const Sequence& sequence, std::size_t step, std::size_t operation);
+    StepScene(const Reader& reader, std::size_t step, std::size_t operation);
 
     base::Size photoSize() const override;
-    base::ContentKey pictureKey(const adjust::LevelArea& area) const override;
-    image::EncodedPlanes picture(const adjust::LevelArea& area) const override;
-    base::ContentKey coverageKey(const adjust::LevelArea& area) const override;
-    image::Plane<float> coverage(const adjust::LevelArea& area) const override;
+    Reading<image::EncodedPlanes> picture(const Area& area) const override;
+    Reading<image::Plane<float>> coverage(const Area& area) const override;
+    Staged<image::RgbaPlanes> painted(const Area& area) const override;
     std::shared_ptr<const adjust::Covered> covered(int level) const override;
-    base::ContentKey paintedKey(const adjust::LevelArea& area) const override;
-    image::RgbaPlanes painted(const adjust::LevelArea& area) const override;
-    std::shared_ptr<const void> once(const base::ContentKey& key, const std::function<Made()>& make) const override;
-    void throwIfCancelled() const override;
+    stage::Store& store() const override;
+    const base::CancelToken& cancel() const override;
 
 private:
-    const mask::Mask& mask() const;
+    const document::Correction& correction() const;
 
-    const Renderer& renderer_;
-    const Sequence& sequence_;
+    Reader reader_;
     std::size_t step_, operation_;
-    std::unique_ptr<mask::Context> context_;
+    std::shared_ptr<mask::Context> context_;
 };
 
 }  // namespace dimhem::render

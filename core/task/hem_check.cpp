@@ -104,28 +104,28 @@ bool hasEdge(const image::Plane<float>& part) {
     return false;
 }
 
-base::ContentKey keyOf(const image::Plane<float>& part, const base::ContentKey& picture) {
+base::ContentKey keyOf(const image::Plane<float>& part) {
     base::KeyBuilder key;
-    key.add("hem").add(picture);
     for (int y = 0; y < part.size().height; ++y)
         key.add(base::keyOfBytes(part.row(y).data(), part.row(y).size_bytes()));
     return key.key();
 }
 
+constexpr auto hemBlock = [](const mask::PhotoRead& photo, const image::Plane<float>& part,
+                             const image::Plane<float>& solved, const mask::Area& wide) {
+    return check::hemOf(mask::guideOver(wide, photo), part, solved, mask::noiseAt(wide.level, photo));
+};
+
 std::shared_ptr<const check::HemBlock> checkedBlock(const image::Plane<float>& mask, const image::Plane<float>& solved,
                                                     const base::Rect& rect, int level, mask::Context& context) {
-    constexpr int margin = check::hemMarginPx;
-    const mask::Area wide{{rect.x0 - margin, rect.y0 - margin, rect.x1 + margin, rect.y1 + margin}, level};
+    const mask::Area wide = image::grown({rect, level}, check::hemMarginPx);
     const image::Plane<float> part = partOf(mask, wide.rect);
     if (!hasEdge(part)) return nullptr;
     const image::Plane<float> solvedPart = partOf(solved, wide.rect);
-    return mask::madeOnce<check::HemBlock>(
-        context, keyOf(solvedPart, keyOf(part, context.pictureKey(mask::Seen::photo, wide))),
-        [&] {
-            return std::make_shared<check::HemBlock>(
-                check::hemOf(mask::guideOver(wide, context), part, solvedPart, mask::noiseAt(level, context)));
-        },
-        [](const check::HemBlock& block) { return block.difference.bytes(); });
+    return stage::kept(context,
+                       stage::staged<check::HemBlock>("hem", hemBlock, context.photo(), stage::keyed(keyOf(part), part),
+                                                      stage::keyed(keyOf(solvedPart), solvedPart), wide))
+        .value();
 }
 
 void scaleToPhoto(check::Finding& finding, int level) {
@@ -150,7 +150,9 @@ void findAll(HemReport& report, const image::Plane<float>& mask, mask::Context& 
     constexpr Kind kinds[] = {Kind::gap, Kind::speck, Kind::spill, Kind::shortfall};
     std::vector<check::Finding> found[4];
     base::parallelForAll(4, workers, cancel, [&](std::size_t i) {
-        const auto guideOf = [&](const base::Rect& rect) { return mask::guideOver({rect, report.level}, context); };
+        const auto guideOf = [&](const base::Rect& rect) {
+            return mask::guideOver({rect, report.level}, context.photo());
+        };
         found[i] = i < 2 ? check::spots(kinds[i], mask, guideOf)
                          : check::stretches(kinds[i], report.difference, leastStretchPx);
     });

@@ -51,38 +51,48 @@ public:
     }
 
     // Encoded colour, and alpha, at a place of the photo.
-    std::function<colour::EncodedRgb(double x, double y)> picture = [](double, double) {
+    std::function<colour::EncodedRgb(double x, double y)> colourAt = [](double, double) {
         return colour::EncodedRgb{0.5, 0.5, 0.5};
     };
-    std::function<double(double x, double y)> alpha;
+    std::function<double(double x, double y)> alphaAt;
     base::Size size{200, 150};
 
     base::Size photoSize() const override { return size; }
-    base::ContentKey pictureKey(mask::Seen, const mask::Area& area) override { return mask::keyOf(area).key(); }
-    void readPicture(mask::Seen, const mask::Area& area, image::EncodedPlanes& out) override {
-        forEach(area, [&](int x, int y, double px, double py) {
-            const colour::EncodedRgb c = picture(px, py);
-            out.red.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.r);
-            out.green.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.g);
-            out.blue.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.b);
-        });
+    mask::PictureRead picture(mask::Seen, const mask::Area& area) override {
+        return stage::reading<image::EncodedPlanes>(
+            "plain picture",
+            [](const PlainStore& store, const mask::Area& area) {
+                image::EncodedPlanes out(area.rect.size());
+                forEach(area, [&](int x, int y, double px, double py) {
+                    const colour::EncodedRgb c = store.colourAt(px, py);
+                    out.red.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.r);
+                    out.green.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.g);
+                    out.blue.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(c.b);
+                });
+                return out;
+            },
+            stage::keyed({}, *this), area);
     }
-    bool readAlpha(const mask::Area& area, image::Plane<float>& out) override {
-        if (!alpha) return false;
-        forEach(area, [&](int x, int y, double px, double py) {
-            out.row(y)[static_cast<std::size_t>(x)] = static_cast<float>(alpha(px, py));
-        });
-        return true;
+    stage::Reading<std::optional<image::Plane<float>>> alpha(const mask::Area& area) override {
+        return stage::reading<std::optional<image::Plane<float>>>(
+            "plain alpha",
+            [](const PlainStore& store, const mask::Area& area) {
+                std::optional<image::Plane<float>> out;
+                if (!store.alphaAt) return out;
+                out.emplace(area.rect.size());
+                forEach(area, [&](int x, int y, double px, double py) {
+                    out->row(y)[static_cast<std::size_t>(x)] = static_cast<float>(store.alphaAt(px, py));
+                });
+                return out;
+            },
+            stage::keyed({}, *this), area);
     }
-    base::ContentKey borrowedKey(std::int64_t from, const mask::Area& area) override {
-        return mask::keyOf(area).add(from).key();
-    }
-    mask::CoveragePtr borrowed(std::int64_t, const mask::Area&) override {
-        return std::make_shared<mask::Coverage>(std::uint16_t{0});
+    stage::Staged<mask::Coverage> borrowed(std::int64_t, const mask::Area&) override {
+        return mask::uniformCoverage(0);
     }
 
 private:
-    void forEach(const mask::Area& area, const std::function<void(int, int, double, double)>& visit) const {
+    static void forEach(const mask::Area& area, const std::function<void(int, int, double, double)>& visit) {
         for (int y = 0; y < area.rect.height(); ++y) {
             for (int x = 0; x < area.rect.width(); ++x) {
                 visit(x, y, (area.rect.x0 + x + 0.5) * area.scale(), (area.rect.y0 + y + 0.5) * area.scale());

@@ -50,10 +50,10 @@ double hazeAt(const mask::HazeDepth& shape, const render::Renderer& renderer, co
     const auto context = renderer.maskContext(sequence, correction);
     const int x = static_cast<int>(std::floor(place.x)), y = static_cast<int>(std::floor(place.y));
     const mask::Area area{{x - clickRadiusPx, y - clickRadiusPx, x + clickRadiusPx + 1, y + clickRadiusPx + 1}, 0};
-    const image::Plane<float> haze = shape.hazeOver(area, *context);
+    const auto haze = shape.hazeOver(area, *context).value();
     double sum = 0;
-    for (int row = 0; row < haze.size().height; ++row) {
-        for (const float share : haze.row(row)) sum += double{share};
+    for (int row = 0; row < haze->size().height; ++row) {
+        for (const float share : haze->row(row)) sum += double{share};
     }
     return sum / (area.rect.width() * area.rect.height());
 }

@@ -31,7 +31,7 @@ void addSnapNote(const SettingsBuilder& b) {
                  correction = b.target.correction](const base::CancelToken& token) {
                     const render::Sequence sequence(document, {}, token);
                     return outline->snapPx() > 0 && outline->points().size() >= 3 &&
-                           outline->staysAsDrawn(*renderer->maskContext(sequence, correction));
+                           outline->staysAsDrawn(renderer->maskContext(sequence, correction)->photo());
                 },
                 [note](const base::Result<bool>& refused) { note->setVisible(refused.value_or(false)); });
         });

@@ -245,15 +245,15 @@ void FrameThread::readPointer(const ViewRequest& request, const render::Sequence
                             colour::encodedFromLinear(arriving.value_or(*old)), colour::encodedFromLinear(*now),
                             std::nullopt};
         if (request.holdSizePx > 0) {
-            const auto photo = renderer.maskContext(after, request.frame.view.selected);
-            read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, *photo);
+            const auto sight = renderer.maskContext(after, request.frame.view.selected);
+            read.held = mask::holdColourAt(*request.pointer, request.holdSizePx, sight->photo());
         }
         Q_EMIT pointerRead(read);
     }
     if (request.holdSizePx > 0) {
         const auto sight = renderer.maskContext(after, request.frame.view.selected);
         mask::prepareToHold(
-            *request.pointer, request.holdSizePx, [this] { return !isWanted(); }, *sight);
+            *request.pointer, request.holdSizePx, [this] { return !isWanted(); }, sight->photo());
     }
 }
 

@@ -23,7 +23,7 @@ void UnsureWatch::look() {
         [region, renderer = session_.sharedRenderer(), document = session_.document(),
          correction = session_.selectedCorrection()](const base::CancelToken& token) {
             const render::Sequence sequence(document, {}, token);
-            return region->unsurePlaces(*renderer->maskContext(sequence, correction));
+            return region->unsurePlaces(renderer->maskContext(sequence, correction)->photo());
         },
         [this, region](base::Result<std::vector<mask::Region::UnsurePlace>> found) {
             if (!found || region != asked_) return;

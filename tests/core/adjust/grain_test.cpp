@@ -36,7 +36,7 @@ image::EncodedPlanes plain(base::Size of, float value) {
 }
 
 // A rectangle of a level of a plain picture with grain on it.
-image::EncodedPlanes grained(const Settings& settings, const LevelArea& area, float value = 0.4f) {
+image::EncodedPlanes grained(const Settings& settings, const image::Area& area, float value = 0.4f) {
     const Operations operations = grain.prepare(settings);
     const auto& spatial = *std::get<std::unique_ptr<const SpatialOperation>>(operations[0]);
     image::EncodedPlanes out = plain(area.rect.size(), value);

@@ -32,7 +32,7 @@ BrushSettings brushOf(double sizePx, double softnessPct, double strengthPct) {
 
 CoveragePtr render(const Brush& brush, const Area& area = whole) {
     PlainStore none(false);
-    return brush.render(area, none);
+    return brush.over(area, none).value();
 }
 
 }  // namespace
@@ -120,7 +120,7 @@ TEST(BrushMask, PaintingOnFromWhereItStoodIsTheSameAsFromTheBeginning) {
     for (int i = 0; i < 60; ++i) {
         growing = growing->extended({{20.0 + i * 2.7, 75 + 50 * std::sin(i * 0.4)}, 0.3 + 0.01 * i});
         const Brush brush({below, growing});
-        const auto incremental = brush.render(whole, store);
+        const auto incremental = brush.over(whole, store).value();
         EXPECT_TRUE(same(*incremental, *render(brush), whole.rect.size())) << "after point " << i;
     }
 }
@@ -165,8 +165,8 @@ TEST(BrushMask, KeyChangesOnlyWhereTheStrokeTouches) {
     const auto after = before.withStroke(stroke({{{150, 100}, 1}}, brushOf(20, 0, 100)));
     const Area near{{128, 64, 192, 128}, 0}, far{{0, 0, 64, 64}, 0};
     PlainStore store;
-    EXPECT_EQ(before.keyOn(far, store), after->keyOn(far, store));
-    EXPECT_NE(before.keyOn(near, store), after->keyOn(near, store));
+    EXPECT_EQ(before.over(far, store).key(), after->over(far, store).key());
+    EXPECT_NE(before.over(near, store).key(), after->over(near, store).key());
 }
 
 TEST(BrushMask, AddingStrokesOneByOneIsTheSameAsAllAtOnce) {
@@ -177,8 +177,8 @@ TEST(BrushMask, AddingStrokesOneByOneIsTheSameAsAllAtOnce) {
         strokes.push_back(
             stroke({{{30.0 + 25 * i, 40.0 + 10 * i}, 1}, {{60.0 + 20 * i, 100}, 1}}, brushOf(40, 60, 30)));
         grown = grown->withStroke(stroke({{{1, 1}, 1}}))->withLast(strokes.back());
-        EXPECT_EQ(grown->keyOn(whole, store), Brush(strokes).keyOn(whole, store));
-        EXPECT_TRUE(same(*grown->render(whole, store), *render(Brush(strokes)), whole.rect.size()));
+        EXPECT_EQ(grown->over(whole, store).key(), Brush(strokes).over(whole, store).key());
+        EXPECT_TRUE(same(*grown->over(whole, store).value(), *render(Brush(strokes)), whole.rect.size()));
     }
 }
 

@@ -143,7 +143,7 @@ TEST(Joining, CornersGoWithTheirPoints) {
 TEST(Outline, CurvedItCoversADisc) {
     tests::PlainStore none(false);
     const Area whole{{0, 0, 200, 150}, 0};
-    const auto coverage = Outline(ring(12, 50), 0, 0, {true, {}}).render(whole, none);
+    const auto coverage = Outline(ring(12, 50), 0, 0, {true, {}}).over(whole, none).value();
     double sum = 0;
     for (int y = 0; y < 150; ++y) {
         for (int x = 0; x < 200; ++x) {
@@ -165,8 +165,8 @@ TEST(Outline, HowItsPointsAreJoinedIsInItsKeyAndInTheDocument) {
     const Area whole{{0, 0, 200, 150}, 0};
     const Joining some{true, {1, 4}};
     const Outline curved(ring(6, 50), 2, 0, some), straight(ring(6, 50), 2);
-    EXPECT_FALSE(curved.keyOn(whole, none) == straight.keyOn(whole, none));
-    EXPECT_FALSE(curved.keyOn(whole, none) == Outline(ring(6, 50), 2, 0, {true, {}}).keyOn(whole, none));
+    EXPECT_FALSE(curved.over(whole, none).key() == straight.over(whole, none).key());
+    EXPECT_FALSE(curved.over(whole, none).key() == Outline(ring(6, 50), 2, 0, {true, {}}).over(whole, none).key());
     nlohmann::json json;
     curved.toJson(json);
     const auto back = Outline::kindInfo.fromJson(json);

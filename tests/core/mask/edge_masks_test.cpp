@@ -244,8 +244,8 @@ TEST(HeldStroke, TheColourHeldToIsThatUnderTheCentre) {
     const EdgeScene made = scene();
     PlainStore store;
     store.size = size;
-    store.picture = [&](double x, double y) { return made.at(x, y); };
-    const auto held = holdColourAt({220, 180}, 60, store);
+    store.colourAt = [&](double x, double y) { return made.at(x, y); };
+    const auto held = holdColourAt({220, 180}, 60, store.photo());
     EXPECT_NEAR(held[0], colour::encodedFromLinear(made.subject.r), 0.01);
     EXPECT_NEAR(held[2], colour::encodedFromLinear(made.subject.b), 0.01);
 }

@@ -37,12 +37,12 @@ ShapePtr fade() {
 
 base::ContentKey keyOf(const Mask& mask) {
     PlainStore store;
-    return keyOn(mask, area, store);
+    return mask::over(mask, area, store).key();
 }
 
 CoveragePtr render(const Mask& mask) {
     PlainStore store;
-    return mask::render(mask, area, store);
+    return mask::over(mask, area, store).value();
 }
 
 }  // namespace
@@ -53,7 +53,7 @@ TEST(MaskRender, PartsThatAreEvenAreCombinedAsOthersAre) {
     const ShapePtr spot = disc(40, 30, 20);
     const auto at500 = [&](const Mask& mask) {
         PlainStore store;
-        const auto coverage = mask::render(mask, far, store);
+        const auto coverage = mask::over(mask, far, store).value();
         EXPECT_TRUE(coverage->isConstant());
         return at(*coverage, 3, 3);
     };
@@ -68,7 +68,7 @@ TEST(LinearGradientMask, FollowsItsFormula) {
     const base::Point full{20, 10}, none{70, 50};
     for (const GradientProfile profile : {GradientProfile::linear, GradientProfile::smooth}) {
         PlainStore store;
-        const auto coverage = LinearGradient(full, none, profile).render(area, store);
+        const auto coverage = LinearGradient(full, none, profile).over(area, store).value();
         for (int y = 0; y < 64; ++y) {
             for (int x = 0; x < 96; ++x) {
                 const double t =
@@ -83,14 +83,14 @@ TEST(LinearGradientMask, FollowsItsFormula) {
 TEST(LinearGradientMask, FarFromItsLinesIsConstant) {
     PlainStore store;
     const LinearGradient gradient({1000, 0}, {2000, 0});
-    EXPECT_EQ(gradient.render(area, store)->value(), 65535);
-    EXPECT_TRUE(gradient.render({{3000, 0, 3064, 64}, 0}, store)->isEmpty());
+    EXPECT_EQ(gradient.over(area, store).value()->value(), 65535);
+    EXPECT_TRUE(gradient.over({{3000, 0, 3064, 64}, 0}, store).value()->isEmpty());
 }
 
 TEST(LinearGradientMask, LevelsShowTheSamePlace) {
     PlainStore store;
     const LinearGradient gradient({0, 0}, {96, 64}, GradientProfile::linear);
-    const auto fine = gradient.render(area, store), coarse = gradient.render({{0, 0, 24, 16}, 2}, store);
+    const auto fine = gradient.over(area, store).value(), coarse = gradient.over({{0, 0, 24, 16}, 2}, store).value();
     for (int y = 0; y < 16; ++y) {
         for (int x = 0; x < 24; ++x) {
             double sum = 0;
@@ -102,7 +102,7 @@ TEST(LinearGradientMask, LevelsShowTheSamePlace) {
 
 TEST(LinearGradientMask, CoincidingLinesCutHard) {
     PlainStore store;
-    const auto coverage = LinearGradient({30, 0}, {30, 0}).render(area, store);
+    const auto coverage = LinearGradient({30, 0}, {30, 0}).over(area, store).value();
     EXPECT_EQ(at(*coverage, 0, 0), 65535);
 }
 
@@ -120,8 +120,8 @@ TEST(Mask, CombinesItsPartsTopToBottom) {
     mask.parts = {part(fade()), part(disc(30, 30, 30), Combine::subtract),
                   part(disc(60, 30, 40), Combine::add, false, 50)};
     PlainStore store;
-    const auto a = fade()->render(area, store), b = disc(30, 30, 30)->render(area, store),
-               c = disc(60, 30, 40)->render(area, store);
+    const auto a = fade()->over(area, store).value(), b = disc(30, 30, 30)->over(area, store).value(),
+               c = disc(60, 30, 40)->over(area, store).value();
     const auto out = render(mask);
     for (int y = 0; y < 64; ++y) {
         for (int x = 0; x < 96; ++x) {
@@ -179,7 +179,7 @@ TEST(ShapeKinds, EveryKindMakesOneThatComesBackFromJson) {
         made->toJson(json);
         const auto back = kind->fromJson(json);
         ASSERT_TRUE(back) << kind->id;
-        EXPECT_EQ((*back)->keyOn(area, store), made->keyOn(area, store));
+        EXPECT_EQ((*back)->over(area, store).key(), made->over(area, store).key());
     }
     EXPECT_EQ(findShapeKind("nothing"), nullptr);
 }

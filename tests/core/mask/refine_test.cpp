@@ -32,7 +32,7 @@ ShapePtr disc(double x, double y, double radius, double featherPct = 0) {
 
 CoveragePtr render(const Mask& mask, const Area& where = area) {
     PlainStore store;
-    return mask::render(mask, where, store);
+    return mask::over(mask, where, store).value();
 }
 
 double radiusOf(const Coverage& coverage) {  // of a disc, from its area

@@ -72,7 +72,7 @@ TEST(Shapes, WhatTheyTellAtOnceIsWhatTheyCover) {
             const auto uniform = shape->uniformOn(where);
             if (!uniform) continue;
             ++told;
-            const auto coverage = shape->render(where, store);
+            const auto coverage = shape->over(where, store).value();
             for (int row = 0; row < 48; ++row) {
                 for (int column = 0; column < 64; ++column)
                     ASSERT_EQ(at(*coverage, column, row), *uniform) << shape->kind().id << " " << i;
@@ -85,7 +85,7 @@ TEST(Shapes, WhatTheyTellAtOnceIsWhatTheyCover) {
 TEST(RadialGradientMask, FollowsItsFormula) {
     const Oval oval{{90, 70}, 60, 35, 30, 40};
     PlainStore store;
-    const auto coverage = RadialGradient(oval).render(area, store);
+    const auto coverage = RadialGradient(oval).over(area, store).value();
     for (int y = 0; y < 150; y += 3) {
         for (int x = 0; x < 200; x += 3) {
             const double c = std::cos(std::numbers::pi / 6), s = std::sin(std::numbers::pi / 6);
@@ -99,16 +99,16 @@ TEST(RadialGradientMask, FollowsItsFormula) {
 
 TEST(RadialGradientMask, LargerThanThePhotoOrBesideItIsFine) {
     PlainStore store;
-    EXPECT_EQ(RadialGradient({{100, 75}, 5000, 4000, 10, 20}).render(area, store)->value(), 65535);
-    EXPECT_TRUE(RadialGradient({{-900, 75}, 300, 300, 0, 50}).render(area, store)->isEmpty());
-    const auto fromTheSide = RadialGradient({{-100, 75}, 200, 200, 0, 80}).render(area, store);
+    EXPECT_EQ(RadialGradient({{100, 75}, 5000, 4000, 10, 20}).over(area, store).value()->value(), 65535);
+    EXPECT_TRUE(RadialGradient({{-900, 75}, 300, 300, 0, 50}).over(area, store).value()->isEmpty());
+    const auto fromTheSide = RadialGradient({{-100, 75}, 200, 200, 0, 80}).over(area, store).value();
     EXPECT_GT(covered(*fromTheSide, 0, 75), covered(*fromTheSide, 60, 75));
     EXPECT_EQ(at(*fromTheSide, 150, 75), 0);
 }
 
 TEST(RadialGradientMask, WithoutFeatherIsAnAntiAliasedOval) {
     PlainStore store;
-    const auto coverage = RadialGradient({{100, 75}, 50, 40, 0, 0}).render(area, store);
+    const auto coverage = RadialGradient({{100, 75}, 50, 40, 0, 0}).over(area, store).value();
     double sum = 0;
     for (int y = 0; y < 150; ++y) {
         for (int x = 0; x < 200; ++x) sum += covered(*coverage, x, y);
@@ -148,14 +148,14 @@ TEST(HslHue, MatchesTheStandard) {
 
 TEST(LuminosityRangeMask, MatchesASlowReference) {
     PlainStore store;
-    store.picture = [](double x, double y) { return colour::EncodedRgb{x / 200, y / 150, (x + y) / 400}; };
+    store.colourAt = [](double x, double y) { return colour::EncodedRgb{x / 200, y / 150, (x + y) / 400}; };
     LuminosityRangeValues values;
     values.tones.points = {15, 35, 55, 80};
     values.smoothPx = 0;
-    const auto coverage = LuminosityRange(values).render(area, store);
+    const auto coverage = LuminosityRange(values).over(area, store).value();
     for (int y = 0; y < 150; y += 4) {
         for (int x = 0; x < 200; x += 4) {
-            const double tone = colour::labFromEncoded(store.picture(x + 0.5, y + 0.5)).l;
+            const double tone = colour::labFromEncoded(store.colourAt(x + 0.5, y + 0.5)).l;
             const double expected = std::min(raisedCosine((tone - 15) / 20), raisedCosine((80 - tone) / 25));
             ASSERT_NEAR(covered(*coverage, x, y), expected, 2e-3) << x << " " << y;
         }
@@ -165,7 +165,7 @@ TEST(LuminosityRangeMask, MatchesASlowReference) {
 TEST(LuminosityRangeMask, SmoothingKeepsNoiseOutOfTheMask) {
     PlainStore store;
     // A plain tone just above the range's edge, with every other pixel just below.
-    store.picture = [](double x, double y) {
+    store.colourAt = [](double x, double y) {
         const double v = (static_cast<int>(x) + static_cast<int>(y)) % 2 ? 0.62 : 0.52;
         return colour::EncodedRgb{v, v, v};
     };
@@ -173,7 +173,7 @@ TEST(LuminosityRangeMask, SmoothingKeepsNoiseOutOfTheMask) {
     values.tones.points = {56, 57, 100, 100};
     const auto spread = [&](double smoothPx) {
         values.smoothPx = smoothPx;
-        const auto coverage = LuminosityRange(values).render(area, store);
+        const auto coverage = LuminosityRange(values).over(area, store).value();
         double low = 1, high = 0;
         for (int y = 40; y < 60; ++y) {
             for (int x = 40; x < 60; ++x) {
@@ -189,16 +189,16 @@ TEST(LuminosityRangeMask, SmoothingKeepsNoiseOutOfTheMask) {
 
 TEST(ColourRangeMask, MatchesASlowReference) {
     PlainStore store;
-    store.picture = [](double x, double y) { return colour::EncodedRgb{x / 200, y / 150, 0.4}; };
+    store.colourAt = [](double x, double y) { return colour::EncodedRgb{x / 200, y / 150, 0.4}; };
     ColourRangeValues values;
     values.picks = {{{50, 50}, {60, 20, 10}}, {{10, 10}, {40, -20, 5}}};
     values.tolerance = 18;
     values.softness = 25;
     values.smoothPx = 0;
-    const auto coverage = ColourRange(values).render(area, store);
+    const auto coverage = ColourRange(values).over(area, store).value();
     for (int y = 0; y < 150; y += 4) {
         for (int x = 0; x < 200; x += 4) {
-            const colour::Lab lab = colour::labFromEncoded(store.picture(x + 0.5, y + 0.5));
+            const colour::Lab lab = colour::labFromEncoded(store.colourAt(x + 0.5, y + 0.5));
             double nearest = 1e9;
             for (const ColourPick& pick : values.picks) {
                 nearest = std::min(
@@ -212,13 +212,13 @@ TEST(ColourRangeMask, MatchesASlowReference) {
 
 TEST(ColourRangeMask, HueBandLeavesGreysOut) {
     PlainStore store;
-    store.picture = [](double x, double) {
+    store.colourAt = [](double x, double) {
         return x < 100 ? colour::EncodedRgb{0.8, 0.2, 0.2} : colour::EncodedRgb{0.52, 0.5, 0.5};
     };
     ColourRangeValues values;
     values.byHue = true;
     values.smoothPx = 0;
-    const auto coverage = ColourRange(values).render(area, store);
+    const auto coverage = ColourRange(values).over(area, store).value();
     EXPECT_EQ(at(*coverage, 50, 50), 65535);
     EXPECT_EQ(at(*coverage, 150, 50), 0);
 }
@@ -226,17 +226,17 @@ TEST(ColourRangeMask, HueBandLeavesGreysOut) {
 TEST(ColourRangeMask, ConnectedKeepsOnlyWhatHangsTogetherWithThePicks) {
     PlainStore store;
     // Two red fields with a blue strip between.
-    store.picture = [](double x, double) {
+    store.colourAt = [](double x, double) {
         return x > 95 && x < 105 ? colour::EncodedRgb{0.1, 0.1, 0.8} : colour::EncodedRgb{0.8, 0.1, 0.1};
     };
     ColourRangeValues values;
     values.picks = {{{40, 70}, colour::labFromEncoded({0.8, 0.1, 0.1})}};
     values.smoothPx = 0;
-    EXPECT_EQ(at(*ColourRange(values).render(area, store), 160, 70), 65535);
+    EXPECT_EQ(at(*ColourRange(values).over(area, store).value(), 160, 70), 65535);
     values.connected = true;
     PlainStore fresh;
-    fresh.picture = store.picture;
-    const auto connected = ColourRange(values).render(area, fresh);
+    fresh.colourAt = store.colourAt;
+    const auto connected = ColourRange(values).over(area, fresh).value();
     EXPECT_EQ(at(*connected, 40, 70), 65535);
     EXPECT_EQ(at(*connected, 160, 70), 0);
 }
@@ -247,7 +247,7 @@ TEST(ColourRangeMask, WithinARadiusFadesOverItsLastFifth) {
     values.picks = {{{100, 75}, colour::labFromEncoded({0.5, 0.5, 0.5})}};
     values.radiusPx = 50;
     values.smoothPx = 0;
-    const auto coverage = ColourRange(values).render(area, store);
+    const auto coverage = ColourRange(values).over(area, store).value();
     EXPECT_EQ(at(*coverage, 130, 75), 65535);
     EXPECT_NEAR(covered(*coverage, 144, 75), 0.5, 0.1);
     EXPECT_EQ(at(*coverage, 151, 75), 0);
@@ -255,12 +255,13 @@ TEST(ColourRangeMask, WithinARadiusFadesOverItsLastFifth) {
 
 TEST(ColourRangeMask, WithoutPicksCoversNothing) {
     PlainStore store;
-    EXPECT_TRUE(ColourRange({}).render(area, store)->isEmpty());
+    EXPECT_TRUE(ColourRange({}).over(area, store).value()->isEmpty());
 }
 
 TEST(OutlineMask, CoversTheInsideExactly) {
     PlainStore store;
-    const auto coverage = Outline({{20.25, 30}, {120.75, 30}, {120.75, 90.5}, {20.25, 90.5}}, 0).render(area, store);
+    const auto coverage =
+        Outline({{20.25, 30}, {120.75, 30}, {120.75, 90.5}, {20.25, 90.5}}, 0).over(area, store).value();
     EXPECT_EQ(at(*coverage, 60, 60), 65535);
     EXPECT_EQ(at(*coverage, 19, 60), 0);
     EXPECT_NEAR(covered(*coverage, 20, 60), 0.75, 0.01);
@@ -275,10 +276,11 @@ TEST(OutlineMask, CoversTheInsideExactly) {
 TEST(OutlineMask, CrossingItselfLeavesTheOverlapOutAndTwoPointsCoverNothing) {
     PlainStore store;
     const auto star = Outline({{40, 40}, {120, 40}, {120, 100}, {60, 100}, {60, 20}, {100, 20}, {100, 80}, {40, 80}}, 0)
-                          .render(area, store);
+                          .over(area, store)
+                          .value();
     EXPECT_EQ(at(*star, 80, 60), 0);
     EXPECT_GT(at(*star, 50, 60), 65000);
-    EXPECT_TRUE(Outline({{1, 1}, {50, 50}}, 4).render(area, store)->isEmpty());
+    EXPECT_TRUE(Outline({{1, 1}, {50, 50}}, 4).over(area, store).value()->isEmpty());
 }
 
 // A hard edge blurred by a Gaussian is the normal distribution: 1/2 erfc(d / (sigma sqrt 2)).
@@ -287,7 +289,7 @@ TEST(OutlineMask, FeatherIsTheErrorFunction) {
         PlainStore store;
         const Area wide{{0, 0, 400, 40}, 0};
         const auto coverage =
-            Outline({{-2000, -2000}, {200, -2000}, {200, 2000}, {-2000, 2000}}, feather).render(wide, store);
+            Outline({{-2000, -2000}, {200, -2000}, {200, 2000}, {-2000, 2000}}, feather).over(wide, store).value();
         const double sigma = feather / (2 * 1.2815515655);
         double worst = 0;
         for (int x = 0; x < 400; ++x) {
@@ -301,18 +303,18 @@ TEST(OutlineMask, FeatherIsTheErrorFunction) {
 
 TEST(MatteMask, TakesAlphaOrAPictureScaledToThePhoto) {
     PlainStore store;
-    EXPECT_TRUE(Matte().render(area, store)->isEmpty()) << "no alpha";
-    store.alpha = [](double x, double) { return x / 200; };
-    EXPECT_NEAR(covered(*Matte().render(area, store), 150, 20), 150.5 / 200, 1e-4);
+    EXPECT_TRUE(Matte().over(area, store).value()->isEmpty()) << "no alpha";
+    store.alphaAt = [](double x, double) { return x / 200; };
+    EXPECT_NEAR(covered(*Matte().over(area, store).value(), 150, 20), 150.5 / 200, 1e-4);
     auto pixels = std::make_shared<image::Plane<std::uint16_t>>(base::Size{2, 1});
     pixels->row(0)[0] = 0;
     pixels->row(0)[1] = 65535;
     const Matte picture("a.png", pixels);
-    const auto coverage = picture.render(area, store);
+    const auto coverage = picture.over(area, store).value();
     EXPECT_EQ(at(*coverage, 10, 70), 0);
     EXPECT_EQ(at(*coverage, 190, 70), 65535);
     EXPECT_NEAR(covered(*coverage, 100, 70), 0.5, 0.01);
-    EXPECT_TRUE(Matte("lost.png", nullptr).render(area, store)->isEmpty());
+    EXPECT_TRUE(Matte("lost.png", nullptr).over(area, store).value()->isEmpty());
 }
 
 TEST(ShapeKinds, RefuseWrongJson) {
@@ -372,12 +374,12 @@ TEST(RadialGradient, AHardOvalIsWholeHoweverItLiesToTheTiles) {
             for (const double turn : {0.0, 33.0}) {
                 const RadialGradient oval({{0, 3}, half * scale, half * scale / 2, turn, 0});
                 const Area whole{{-2 * tile, -2 * tile, 2 * tile, 2 * tile}, level};
-                const auto all = oval.render(whole, none);
+                const auto all = oval.over(whole, none).value();
                 for (int y = -2 * tile; y < 2 * tile; y += tile) {
                     for (int x = -2 * tile; x < 2 * tile; x += tile) {
                         const Area part{{x, y, x + tile, y + tile}, level};
                         const auto even = oval.uniformOn(part);
-                        const auto own = oval.render(part, none);
+                        const auto own = oval.over(part, none).value();
                         for (int v = 0; v < tile; ++v) {
                             for (int u = 0; u < tile; ++u) {
                                 const int expected = at(*all, x + 2 * tile + u, y + 2 * tile + v);

@@ -57,7 +57,7 @@ image::Plane<float> rendered(const VeilDensityValues& values, const std::shared_
     const render::Sequence sequence(tests::documentOf("[{\"mask\": {}}]"), {});
     const auto context = renderer.maskContext(sequence, sequence.document().corrections[0]->id);
     const base::Size of = image::levelSize(size, level);
-    return floatsOf(*VeilDensity(values).render({base::rectOf(of), level}, *context), of);
+    return floatsOf(*VeilDensity(values).over({base::rectOf(of), level}, *context).value(), of);
 }
 
 }  // namespace

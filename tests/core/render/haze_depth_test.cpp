@@ -118,7 +118,8 @@ TEST(HazeDepth, SaysTheShareOfHaze) {
     const Sequence sequence(document, {});
     const auto context = renderer.maskContext(sequence, document->corrections[0]->id);
     const auto& shape = dynamic_cast<const mask::HazeDepth&>(*document->corrections[0]->mask.parts[0]->shape);
-    const image::Plane<float> haze = shape.hazeOver({base::rectOf(size), 0}, *context);
+    const auto shares = shape.hazeOver({base::rectOf(size), 0}, *context).value();
+    const image::Plane<float>& haze = *shares;
     EXPECT_NEAR(meanOver(haze, 1), 70, 8);
     EXPECT_NEAR(meanOver(haze, 2), 40, 8);
     EXPECT_NEAR(meanOver(haze, 3), 0, 8);

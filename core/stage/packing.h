@@ -2,15 +2,21 @@
 //
 // Unpacker never reads beyond its end, and never makes more of its bytes than there are: what is missing or impossible
 // fails, and with it all that comes after.
+//
+// Packing<T> says how a T is packed: pack(value, packer), and unpack(unpacker), which gives nothing where the bytes are
+// not those of a value.
 #pragma once
 
 #include <cstddef>
 #include <cstring>
+#include <optional>
 #include <span>
 #include <type_traits>
 #include <vector>
 
-namespace dimhem::base {
+#include "core/image/plane.h"
+
+namespace dimhem::stage {
 
 template <class T>
 concept Plain = std::is_trivially_copyable_v<T>;
@@ -75,4 +81,41 @@ private:
     bool failed_ = false;
 };
 
-}  // namespace dimhem::base
+template <class T>
+struct Packing;
+
+template <Plain T>
+struct Packing<T> {
+    static void pack(const T& value, Packer& to) { to.add(value); }
+    static std::optional<T> unpack(Unpacker& from) {
+        T value{};
+        return from.read(value) ? std::optional(value) : std::nullopt;
+    }
+};
+
+template <Plain T>
+struct Packing<image::Plane<T>> {
+    static void pack(const image::Plane<T>& plane, Packer& to) {
+        to.add(plane.size());
+        for (int y = 0; y < plane.size().height; ++y) to.addMany(plane.row(y));
+    }
+    static std::optional<image::Plane<T>> unpack(Unpacker& from) {
+        base::Size size;
+        if (!from.read(size) || size.width < 0 || size.height < 0) return std::nullopt;
+        const auto area = static_cast<std::size_t>(size.width) * static_cast<std::size_t>(size.height);
+        if (area > from.left() / sizeof(T)) return std::nullopt;
+        image::Plane<T> plane(size);
+        for (int y = 0; y < size.height; ++y) {
+            if (!from.readInto(plane.row(y))) return std::nullopt;
+        }
+        return plane;
+    }
+};
+
+template <class T>
+concept Packable = requires(const T& value, Packer& to, Unpacker& from) {
+    Packing<T>::pack(value, to);
+    { Packing<T>::unpack(from) } -> std::same_as<std::optional<T>>;
+};
+
+}  // namespace dimhem::stage

@@ -1,0 +1,34 @@
+// Areas of any size put together from tiles, which are found again by their neighbours.
+#pragma once
+
+#include <vector>
+
+#include "core/mask/coverage.h"
+
+namespace dimhem::mask {
+
+struct CoverageTile {
+    Area area;
+    stage::Staged<Coverage> coverage;
+};
+inline void addTo(base::KeyBuilder& key, const CoverageTile& tile) {
+    addTo(key, tile.area);
+    key.add(tile.coverage.key());
+}
+
+// As values, 0..1, and as coverage. The tiles must cover the area.
+stage::Staged<image::Plane<float>> gatheredValues(std::vector<CoverageTile> tiles, const Area& area);
+stage::Staged<Coverage> gathered(std::vector<CoverageTile> tiles, const Area& area);
+
+// The tiles of a grid through the origin of the level that touch an area; `over(tile)` tells each.
+template <class Over>
+std::vector<CoverageTile> tilesOf(const Area& area, int tilePx, Over over) {
+    std::vector<CoverageTile> tiles;
+    forEachTile(area, tilePx, [&](const Area& tile) { tiles.push_back({tile, over(tile)}); });
+    return tiles;
+}
+
+// Of a tile what lies within an area, as values.
+void copyInto(image::Plane<float>& out, const base::Rect& outRect, const Coverage& from, const base::Rect& fromRect);
+
+}  // namespace dimhem::mask

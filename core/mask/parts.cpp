@@ -1,0 +1,89 @@
+#include "core/mask/parts.h"
+
+#include <algorithm>
+
+#include "core/kernel/coverage_rows.h"
+#include "core/mask/combine.h"
+#include "core/mask/gathered.h"
+#include "core/mask/solved_zone.h"
+
+namespace dimhem::mask {
+
+namespace {
+
+// What a part does to the mask before it.
+struct Joined {
+    Combine how;
+    bool isSolved;  // in the place of what was before, as far as `share` says
+    double share;
+    Staged<Coverage> coverage;
+};
+void addTo(base::KeyBuilder& key, const Joined& part) {
+    key.add(part.how).add(part.isSolved).add(part.share).add(part.coverage.key());
+}
+
+constexpr auto joined = [](bool startsEverywhere, const std::vector<Joined>& parts, base::Size size) {
+    CoveragePtr out = constantCoverage(startsEverywhere ? kernel::fullCoverage : 0);
+    for (const Joined& part : parts) {
+        if (part.isSolved) {
+            out = replaced(out, part.coverage.value(), part.share, size);
+        } else if (!isSettled(*out, part.how)) {
+            out = combined(out, part.coverage.value(), part.how, size);
+        }
+    }
+    return out;
+};
+
+bool isZone(const PartPtr& part) {
+    return part->shape->isZone();
+}
+
+Joined joinedWith(const Mask& mask, std::size_t index, const Area& area, Context& context) {
+    const Part& part = *mask.parts[index];
+    if (!part.shape->isZone()) return {part.combine, false, 1, partOver(part, area, context)};
+    const auto before = [&mask, index, &context](const Area& there) {
+        return firstPartsOver(mask, index, there, context);
+    };
+    return {part.combine, true, part.opacityPct / 100, solvedOver(*part.shape, before, area, context)};
+}
+
+Staged<Coverage> firstPartsAnew(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    std::vector<Joined> all;
+    for (std::size_t i = 0; i < parts; ++i) {
+        const Part& part = *mask.parts[i];
+        const bool acts = part.enabled && !(part.shape->isZone() && part.shape->uniformOn(area) == std::uint16_t{0});
+        if (acts) all.push_back(joinedWith(mask, i, area, context));
+    }
+    return staged<Coverage>("parts", joined, mask.startsEverywhere, std::move(all), area.rect.size());
+}
+
+}  // namespace
+
+// A zone is solved from what the parts before it make about it, which may be solved from what those before make: each
+// is asked for by many.
+Staged<Coverage> firstParts(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    const auto end = mask.parts.begin() + static_cast<std::ptrdiff_t>(parts);
+    if (std::none_of(mask.parts.begin(), end, isZone)) return firstPartsAnew(mask, parts, area, context);
+    return stage::asked(context, keyOf(area).add("first parts").add(parts).key(),
+                        [&mask, parts, area, &context] { return firstPartsAnew(mask, parts, area, context); });
+}
+
+Staged<image::Plane<float>> firstPartsOver(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    return gatheredValues(
+        tilesOf(area, image::defaultTilePx,
+                [&](const Area& tile) { return inStore(context, firstParts(mask, parts, tile, context)); }),
+        area);
+}
+
+Staged<Coverage> partOver(const Part& part, const Area& area, Context& context) {
+    const auto uniform = part.shape->uniformOn(area);
+    return staged<Coverage>(
+        "part",
+        [](const CoveragePtr& shape, bool flipped, std::uint16_t opacity, base::Size size) {
+            return prepared(shape, flipped, opacity, size);
+        },
+        uniform ? uniformCoverage(*uniform) : inStore(context, part.shape->over(area, context)), part.flipped,
+        opacityOf(part), area.rect.size());
+}
+
+}  // namespace dimhem::mask
