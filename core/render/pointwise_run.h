@@ -1,5 +1,5 @@
 // Steps of a sequence over the rows of an area, fused while a row is in the processor's cache. What looks round each
-// pixel comes with its model (spatial_stage.cpp).
+// pixel comes with its model (models.cpp).
 //
 // A correction's operations are one group that is mixed in through its mask; an operation by coverage, which does that
 // itself, parts them into groups: what stands before it is mixed first, what stands after it begins from its outcome.

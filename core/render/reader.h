@@ -45,6 +45,10 @@ private:
     std::optional<Staged<OwnColours>> own_;
 };
 
+inline void addTo(base::KeyBuilder& key, const Action& action) {
+    key.add(action.key());
+}
+
 // Photo, cache and sequence must outlive it and its promises.
 class Reader {
 public:

@@ -1,27 +1,17 @@
 #include "core/render/renderer.h"
 
 #include <algorithm>
-#include <array>
-#include <limits>
 
 #include "core/base/long_work.h"
-#include "core/colour/thread_colours.h"
 #include "core/image/tiles.h"
-#include "core/kernel/coverage_rows.h"
 #include "core/kernel/display_rows.h"
 #include "core/kernel/dither_rows.h"
-#include "core/kernel/mix_rows.h"
 #include "core/render/behind.h"
-#include "core/render/clean_edge.h"
+#include "core/render/view_steps.h"
 
 namespace dimhem::render {
 
 namespace {
-
-float coverageAt(const mask::Coverage& coverage, int x, int y) {
-    const std::uint16_t value = coverage.isConstant() ? coverage.value() : coverage.row(y)[x];
-    return static_cast<float>(value) / kernel::fullCoverage;
-}
 
 base::ContentKey keyOf(const document::Backdrop& backdrop) {
     base::KeyBuilder key;
@@ -32,17 +22,8 @@ base::ContentKey keyOf(const document::Backdrop& backdrop) {
     return key.key();
 }
 
-base::KeyBuilder keyOfView(const View& view, const document::Correction& correction) {
-    base::KeyBuilder key;
-    key.add(view.maskView).add(view.part).add(view.maskGain);
-    if (view.maskView == MaskView::tint) key.add(view.tintOpacity).add(correction.threadColour);
-    if (view.maskView == MaskView::change) key.add(view.changeGain);
-    return key;
-}
-
-using PlanePair = std::pair<image::Plane<float>*, const image::Plane<float>*>;
-std::array<PlanePair, 3> planePairs(image::EncodedPlanes& one, const image::EncodedPlanes& other) {
-    return {PlanePair{&one.red, &other.red}, {&one.green, &other.green}, {&one.blue, &other.blue}};
+bool showsMask(const View& view) {
+    return view.maskView != MaskView::none && view.maskView != MaskView::stitch;
 }
 
 // What the picture is compared with to tell what is lost: the photo, or the picture without the selected correction.
@@ -136,60 +117,93 @@ mask::CoveragePtr Renderer::coverage(const Sequence& sequence, document::Id corr
     return readerOf(sequence).mask(correction, area).value();
 }
 
+Reading<image::EncodedPlanes> Renderer::pictureRead(const Sequence& sequence, const mask::Area& area,
+                                                    std::vector<Action> actions, const document::Id& keepBelow) const {
+    return stage::reading<image::EncodedPlanes>(
+        "picture",
+        [](const PhotoSource&, const std::vector<Action>& actions, const mask::Area& area, const Renderer& renderer,
+           const Sequence& sequence, const document::Id& keepBelow) {
+            image::EncodedPlanes out(area.rect.size());
+            if (renderer.isTile(area)) {
+                renderer.pictureOf(renderer.readerOf(sequence), actions, area, out, keepBelow);
+            } else {
+                renderer.picture(sequence, area, out, keepBelow);
+            }
+            return out;
+        },
+        stage::keyed(photo_->key(), *photo_), std::move(actions), area, stage::unkeyed(*this), stage::unkeyed(sequence),
+        stage::unkeyed(keepBelow));
+}
+
+Reading<image::EncodedPlanes> Renderer::pictureRead(const Sequence& sequence, const mask::Area& area) const {
+    static constexpr document::Id none = 0;
+    return pictureRead(sequence, area, readerOf(sequence).actionsOn(area), none);
+}
+
+// What the view does to the picture, one after the other.
+std::vector<ViewStep> Renderer::stepsOf(const Sequence& sequence, const View& view, const mask::Area& area,
+                                        bool isChanged) const {
+    const Reader reader = readerOf(sequence);
+    const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
+    const bool showsChange = selected && view.maskView == MaskView::change;
+    std::vector<ViewStep> steps;
+    if (view.pushedAdjustment)
+        steps.push_back(pushedFrom(pictureRead(sequence.withoutAdjustment(view.pushedAdjustment), area)));
+    if (isChanged && !showsChange && sequence.needsDither())
+        steps.push_back(ditheredFrom(reader.photoOver(area), area));
+    if (photo_->photo().samples.hasAlpha()) {
+        const document::Backdrop& backdrop = sequence.document().backdrop;
+        steps.push_back(stage::step<image::EncodedPlanes>(
+            "over the backdrop",
+            [](image::EncodedPlanes& picture, const document::Backdrop&, const PhotoSource&, const mask::Area& area,
+               const Renderer& renderer,
+               const Sequence& sequence) { renderer.layOverBackdrop(sequence, area, picture, true); },
+            stage::keyed(keyOf(backdrop), backdrop), stage::keyed(photo_->key(), *photo_), area, stage::unkeyed(*this),
+            stage::unkeyed(sequence)));
+    }
+    if (showsChange) {
+        steps.push_back(changeFrom(pictureRead(sequence.without(view.selected), area), view.changeGain));
+    } else if (selected && showsMask(view)) {
+        const mask::Part* part = mask::findPart(selected->mask, view.part);
+        const auto context = reader.contextOf(selected->id);
+        const Staged<mask::Coverage> shown =
+            part ? mask::partOver(*part, area, *context) : mask::over(selected->mask, area, *context);
+        steps.push_back(withMask(shown.owning(context), view, selected->threadColour));
+    }
+    if (view.shine.of == Shine::Of::tones) {
+        std::optional<Staged<mask::Coverage>> under;
+        if (view.shine.underMask) under = reader.mask(view.selected, area);
+        steps.push_back(withTones(view.shine, std::move(under)));
+    } else if (view.shine.of == Shine::Of::lost) {
+        steps.push_back(
+            withLost(pictureRead(beforeLoss(sequence, view), area), stage::keyed(photo_->key(), *written_)));
+    }
+    return steps;
+}
+
 std::shared_ptr<const DisplayTile> Renderer::display(const Sequence& sequence, const View& view,
                                                      const mask::Area& area) const {
     base::countLongWork();
     const TileCache::Hold hold = this->hold();
-    const document::Correction* selected = document::findCorrection(sequence.document(), view.selected);
-    const bool showsMask = selected && view.maskView != MaskView::none && view.maskView != MaskView::stitch;
-    const Reader reader = readerOf(sequence);
-    const std::vector<Action> all = reader.actionsOn(area);
-    std::optional<Staged<mask::Coverage>> shown;
-    base::KeyBuilder key;
-    key.add(reader.keyAfter(all, area));
-    key.add(sequence.needsDither());  // of any correction, though it touches other tiles
-    if (photo_->photo().samples.hasAlpha()) key.add(keyOf(sequence.document().backdrop));
-    if (showsMask) {
-        const mask::Part* part = mask::findPart(selected->mask, view.part);
-        const auto context = reader.contextOf(selected->id);
-        shown =
-            (part ? mask::partOver(*part, area, *context) : mask::over(selected->mask, area, *context)).owning(context);
-        key.add(keyOfView(view, *selected).key()).add(shown->key());
-        if (view.maskView == MaskView::change) key.add(pictureKey(sequence.without(view.selected), area));
-    }
-    const Sequence* unpushed = view.pushedAdjustment ? &sequence.withoutAdjustment(view.pushedAdjustment) : nullptr;
-    if (unpushed) key.add("pushed").add(pictureKey(*unpushed, area));
-    if (view.shine.of != Shine::Of::nothing) {
-        key.add(view.shine.of).add(view.shine.channel).add(view.shine.from).add(view.shine.to).add(view.shine.byAll);
-        if (view.shine.underMask && selected) key.add(reader.mask(selected->id, area).key());
-        if (view.shine.of == Shine::Of::lost) key.add(pictureKey(beforeLoss(sequence, view), area));
-    }
-    if (auto known = cache_->findDisplay(key.key())) return known;
+    std::vector<Action> actions = readerOf(sequence).actionsOn(area);
+    const std::vector<ViewStep> steps = stepsOf(sequence, view, area, !actions.empty());
+    const Reading<image::EncodedPlanes> picture = pictureRead(sequence, area, std::move(actions), view.selected);
+    base::ContentKey key = picture.key();
+    for (const ViewStep& step : steps) key = step.keyAfter(key);
+    if (auto known = cache_->findDisplay(key)) return known;
 
-    image::EncodedPlanes picture(area.rect.size());
-    if (!showsMask || view.maskView != MaskView::plate) {
-        if (isTile(area)) {
-            pictureOf(reader, all, area, picture, view.selected);
-        } else {
-            this->picture(sequence, area, picture, view.selected);
-        }
-    }
-    if (unpushed) pushAdjustment(*unpushed, area, picture);
-    if (!all.empty() && !(showsMask && view.maskView == MaskView::change)) addDither(sequence, area, picture);
-    if (photo_->photo().samples.hasAlpha()) layOverBackdrop(sequence, area, picture, true);
-    if (showsMask && view.maskView == MaskView::change) {
-        showChange(sequence, view, area, picture);
-    } else if (showsMask) {
-        overlayMask(view, *selected, *shown->value(), picture);
-    }
-    if (view.shine.of != Shine::Of::nothing) shine(sequence, view, area, picture);
+    // A plate shows nothing of the picture.
+    const bool isPlate =
+        view.maskView == MaskView::plate && document::findCorrection(sequence.document(), view.selected);
+    image::EncodedPlanes shown = isPlate ? image::EncodedPlanes(area.rect.size()) : picture.value();
+    for (const ViewStep& step : steps) step.apply(shown);
     auto tile = std::make_shared<DisplayTile>(area.rect.size());
     for (int y = 0; y < area.rect.height(); ++y) {
-        const kernel::EncodedRow row = kernel::rowOf(picture, y);
+        const kernel::EncodedRow row = kernel::rowOf(shown, y);
         kernel::displayRow({row.red, row.green, row.blue}, tile->row(y).data(),
                            static_cast<std::size_t>(area.rect.width()));
     }
-    cache_->keepDisplay(key.key(), tile);
+    cache_->keepDisplay(key, tile);
     return tile;
 }
 
@@ -240,74 +254,6 @@ void Renderer::layOverBackdrop(const Sequence& sequence, const mask::Area& area,
         }
     }
     if (elseWeave) layOverWeave(*photo_, area, picture);
-}
-
-base::ContentKey Renderer::pictureKey(const Sequence& sequence, const mask::Area& area) const {
-    const Reader reader = readerOf(sequence);
-    return reader.keyAfter(reader.actionsOn(area), area);
-}
-
-void Renderer::pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const {
-    image::EncodedPlanes plain(area.rect.size());
-    this->picture(without, area, plain);
-    constexpr auto factor = static_cast<float>(pushFactor);
-    const auto pushed = [](float with, float before) { return before + (with - before) * factor; };
-    for (const auto& [now, was] : planePairs(picture, plain)) {
-        for (int y = 0; y < area.rect.height(); ++y)
-            std::transform(now->row(y).begin(), now->row(y).end(), was->row(y).begin(), now->row(y).begin(), pushed);
-    }
-}
-
-void Renderer::shine(const Sequence& sequence, const View& view, const mask::Area& area,
-                     image::EncodedPlanes& picture) const {
-    if (view.shine.of == Shine::Of::tones) {
-        const mask::CoveragePtr under = view.shine.underMask ? coverage(sequence, view.selected, area) : nullptr;
-        shineTones(view.shine, under.get(), picture);
-        return;
-    }
-    image::EncodedPlanes before(area.rect.size());
-    this->picture(beforeLoss(sequence, view), area, before);
-    shineLost(*written_, before, picture);
-}
-
-void Renderer::showChange(const Sequence& sequence, const View& view, const mask::Area& area,
-                          image::EncodedPlanes& picture) const {
-    image::EncodedPlanes without(area.rect.size());
-    this->picture(sequence.without(view.selected), area, without);
-    const auto gain = static_cast<float>(view.changeGain);
-    const auto amplify = [gain](float with, float before) { return 0.5f + (with - before) * gain; };
-    for (const auto& [now, was] : planePairs(picture, without)) {
-        for (int y = 0; y < area.rect.height(); ++y)
-            std::transform(now->row(y).begin(), now->row(y).end(), was->row(y).begin(), now->row(y).begin(), amplify);
-    }
-}
-
-void Renderer::overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
-                           image::EncodedPlanes& picture) const {
-    const colour::ThreadColour& thread = colour::threadColours[static_cast<std::size_t>(correction.threadColour)];
-    const float colour[3] = {static_cast<float>(thread.red) / 255, static_cast<float>(thread.green) / 255,
-                             static_cast<float>(thread.blue) / 255};
-    constexpr float cutOutGrey = 0.32f;
-    image::Plane<float>* planes[3] = {&picture.red, &picture.green, &picture.blue};
-    for (int y = 0; y < picture.size().height; ++y) {
-        for (int c = 0; c < 3; ++c) {
-            const auto row = planes[c]->row(y);
-            for (int x = 0; x < picture.size().width; ++x) {
-                const float covered = std::min(1.0f, coverageAt(coverage, x, y) * static_cast<float>(view.maskGain));
-                float& pixel = row[static_cast<std::size_t>(x)];
-                switch (view.maskView) {
-                    case MaskView::none:
-                    case MaskView::stitch:
-                    case MaskView::change: break;
-                    case MaskView::tint:
-                        pixel += (colour[c] - pixel) * covered * static_cast<float>(view.tintOpacity);
-                        break;
-                    case MaskView::plate: pixel = covered; break;
-                    case MaskView::cutOut: pixel = cutOutGrey + (pixel - cutOutGrey) * covered; break;
-                }
-            }
-        }
-    }
 }
 
 }  // namespace dimhem::render

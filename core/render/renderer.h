@@ -16,32 +16,10 @@
 #include "core/render/photo_source.h"
 #include "core/render/reader.h"
 #include "core/render/sequence.h"
-#include "core/render/shine.h"
 #include "core/render/tile_cache.h"
+#include "core/render/view.h"
 
 namespace dimhem::render {
-
-enum class MaskView {
-    none,
-    tint,    // the mask's coverage in its thread colour over the picture
-    plate,   // the coverage itself: black none, white full
-    stitch,  // as none: the contours are drawn over it by whoever shows it
-    cutOut,  // the masked area of the picture alone, on grey
-    change,  // what the correction changes, amplified, about mid grey
-};
-
-struct View {
-    Comparison comparison;
-    MaskView maskView = MaskView::none;
-    document::Id selected = 0;  // the correction whose mask is shown, and below which the picture is worth keeping
-    mask::PartId part = 0;      // one part of its mask instead of the whole
-    double tintOpacity = 0.6;
-    double changeGain = 4;              // 1..16
-    double maskGain = 1;                // how often the coverage is counted, so that faint spill is seen
-    document::Id pushedAdjustment = 0;  // of the selected correction: its effect pushFactor times; 0: none
-    Shine shine{};                      // over whatever else is shown
-    friend bool operator==(const View&, const View&) = default;
-};
 
 class Renderer {
 public:
@@ -88,16 +66,14 @@ private:
     bool pictureOf(const Reader& reader, std::span<const Action> actions, const mask::Area& tile,
                    image::EncodedPlanes& out, document::Id keepBelow) const;
     static void compose(std::span<const Action> actions, StagePicture& picture);
-    base::ContentKey pictureKey(const Sequence& sequence, const mask::Area& area) const;
+    // The picture as picture() gives it, as a promise; sequence and id must outlive it.
+    Reading<image::EncodedPlanes> pictureRead(const Sequence& sequence, const mask::Area& area,
+                                              std::vector<Action> actions, const document::Id& keepBelow) const;
+    Reading<image::EncodedPlanes> pictureRead(const Sequence& sequence, const mask::Area& area) const;
+    std::vector<stage::Step<image::EncodedPlanes>> stepsOf(const Sequence& sequence, const View& view,
+                                                           const mask::Area& area, bool isChanged) const;
     std::shared_ptr<const PhotoSource> backdropSource(const document::BackdropPicture& picture,
                                                       const base::CancelToken& cancel) const;
-    void pushAdjustment(const Sequence& without, const mask::Area& area, image::EncodedPlanes& picture) const;
-    void shine(const Sequence& sequence, const View& view, const mask::Area& area, image::EncodedPlanes& picture) const;
-    void showChange(const Sequence& sequence, const View& view, const mask::Area& area,
-                    image::EncodedPlanes& picture) const;
-    void overlayMask(const View& view, const document::Correction& correction, const mask::Coverage& coverage,
-                     image::EncodedPlanes& picture) const;
-
     std::shared_ptr<const PhotoSource> photo_;
     std::shared_ptr<TileCache> cache_;
     std::shared_ptr<const WrittenColours> written_;

@@ -17,6 +17,9 @@ struct Shine {
     bool byAll = false;
     friend bool operator==(const Shine&, const Shine&) = default;
 };
+inline void addTo(base::KeyBuilder& key, const Shine& shine) {
+    key.add(shine.of).add(shine.channel).add(shine.from).add(shine.to).add(shine.underMask).add(shine.byAll);
+}
 
 // What does not shine is darkened. `coverage` is null where the mask does not matter.
 void shineTones(const Shine& shine, const mask::Coverage* coverage, image::EncodedPlanes& picture);
