@@ -163,6 +163,8 @@ struct AdjustmentKind {
     // Whether what it makes lies between the values of an 8-bit picture, and must not be rounded to them: where pixels
     // changed, exports of that depth and the view are dithered (kernel/dither_rows.h).
     bool needsDither = false;
+    // Whether it brings colours of its own (PaintingOperation).
+    bool paints = false;
 };
 
 // The settings without what belongs to the photo they were made on, for another one.

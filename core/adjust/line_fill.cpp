@@ -99,6 +99,7 @@ const AdjustmentKind lineFill = {
     .tables = tables,
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
     .startValues = startValues,
+    .paints = true,
 };
 
 }  // namespace dimhem::adjust

@@ -155,6 +155,7 @@ const AdjustmentKind paint = {
     .prepare = [](const Settings& settings) { return only<Painting>(settings); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
     .startValues = startValues,
+    .paints = true,
 };
 
 }  // namespace dimhem::adjust

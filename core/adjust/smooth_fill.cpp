@@ -92,6 +92,7 @@ const AdjustmentKind smoothFill = {
     .prepare = [](const Settings& settings) { return only<SmoothFilling>(settings); },
     .isIdentity = isIdentity,
     .startValues = startValues,
+    .paints = true,
 };
 
 }  // namespace dimhem::adjust

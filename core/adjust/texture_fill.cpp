@@ -67,6 +67,7 @@ const AdjustmentKind textureFill = {
     .prepare = [](const Settings& settings) { return only<TextureFilling>(settings); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
     .startValues = startValues,
+    .paints = true,
 };
 
 }  // namespace dimhem::adjust

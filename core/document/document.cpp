@@ -140,6 +140,11 @@ std::size_t weightOf(const Document& document) {
                                  std::plus<>(), [](const CorrectionPtr& c) { return mask::weightOf(c->mask); });
 }
 
+bool paints(const Correction& correction) {
+    return std::any_of(correction.adjustments.begin(), correction.adjustments.end(),
+                       [](const AdjustmentUse& use) { return use.enabled && use.kind->paints; });
+}
+
 bool isActive(const Correction& correction) {
     if (!correction.enabled || correction.strengthPct <= 0) return false;
     if (correction.blend != kernel::BlendMode::normal) return true;

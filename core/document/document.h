@@ -105,5 +105,7 @@ const Correction* borrowsItself(const Document& document);
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral, or
 // blended with itself.
 bool isActive(const Correction& correction);
+// Whether any of its adjustments that are on brings colours of its own: what it covers need not end at an edge.
+bool paints(const Correction& correction);
 
 }  // namespace dimhem::document

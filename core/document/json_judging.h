@@ -5,10 +5,11 @@
 
 #include "core/base/error.h"
 #include "core/document/document.h"
+#include "core/json/fields.h"
 
 namespace dimhem::document {
 
-constexpr double farPx = 1e6;  // no place of a document lies farther from the photo's corner
+using fields::farPx;
 
 // Nothing is written of empty lists.
 void writeJudging(const Document& document, nlohmann::json& root);

@@ -40,12 +40,11 @@ base::Result<double> readParam(const json& object, const base::ParamSpec& spec) 
 }
 
 base::Result<base::Point> readPoint(const json& value, std::string_view name) {
-    constexpr double far = 1e6;
     if (!value.is_array() || value.size() != 2 || !value[0].is_number() || !value[1].is_number()) {
         return wrongField(name, "a place, as [x, y]");
     }
     const base::Point point{value[0].get<double>(), value[1].get<double>()};
-    if (!(std::abs(point.x) <= far && std::abs(point.y) <= far)) {
+    if (!(std::abs(point.x) <= farPx && std::abs(point.y) <= farPx)) {
         return wrongField(name, "within a million pixels of the photo's corner");
     }
     return point;

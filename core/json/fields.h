@@ -12,6 +12,8 @@
 
 namespace dimhem::fields {
 
+inline constexpr double farPx = 1e6;  // no place of a document lies farther from the photo's corner
+
 // A finite number; `fallback` where the member is missing and a fallback is given.
 base::Result<double> readNumber(const nlohmann::json& object, std::string_view name, const double* fallback = nullptr);
 

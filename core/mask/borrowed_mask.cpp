@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 
 namespace dimhem::mask {
 
@@ -22,6 +23,10 @@ const ShapeKind BorrowedMask::kindInfo = {
     .tip = "Another correction's mask, live, as it is or flipped.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<BorrowedMask>(0); },
     .fromJson = borrowedMaskFromJson,
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"from", {{"type", "integer"}}}}, .required = {"from"}};
+        },
 };
 
 Staged<Coverage> BorrowedMask::over(const Area& area, Context& context) const {

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 
 namespace dimhem::mask {
 
@@ -102,6 +103,20 @@ json toJson(const Brings& brings) {
         out["scale"] = brings.scalePct;
     }
     return out;
+}
+
+nlohmann::ordered_json bringsSchema() {
+    using schema::Schema;
+    const Schema rank{{"type", "integer"}, {"minimum", 0}, {"maximum", mostRank}, {"default", 0}};
+    Schema ids = Schema::array();
+    for (const BringInfo& info : kinds) ids.push_back(info.id);
+    return schema::object({{"kind", {{"enum", std::move(ids)}}},
+                           {"colour", schema::listOf(schema::numberOf(0, 1), 3, 3)},
+                           {"offset", schema::place()},
+                           {"rank", rank},
+                           {"turn", schema::of(turnSpec)},
+                           {"scale", schema::of(scaleSpec)}},
+                          {"kind"});
 }
 
 base::Result<Brings> bringsFromJson(const json& value) {

@@ -49,6 +49,7 @@ extern const base::ParamSpec turnSpec, scaleSpec;  // of clone
 
 void add(base::KeyBuilder& key, const Brings& brings);
 nlohmann::json toJson(const Brings& brings);
+nlohmann::ordered_json bringsSchema();
 base::Result<Brings> bringsFromJson(const nlohmann::json& json);
 
 }  // namespace dimhem::mask

@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/mask/brought.h"
 
 namespace dimhem::mask {
@@ -13,6 +14,10 @@ namespace {
 
 base::ContentKey goneOn(const base::ContentKey& before, const Stroke& stroke) {
     return base::KeyBuilder().add(before).add(stroke.chain(stroke.dabs().size())).add(stroke.isFinished()).key();
+}
+
+schema::Schema strokesSchema() {
+    return {{"type", "array"}, {"items", Stroke::schema()}};
 }
 
 base::Result<ShapePtr> fromJsonAs(const nlohmann::json& json, const ShapeKind& kind) {
@@ -47,6 +52,10 @@ const ShapeKind Brush::kindInfo = {
     .tip = "Paint the mask by hand, or paint parts of it away.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Brush>(); },
     .fromJson = [](const nlohmann::json& json) { return fromJsonAs(json, Brush::kindInfo); },
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"strokes", strokesSchema()}}};
+        },
 };
 
 const ShapeKind Brush::fineDetail = {
@@ -59,6 +68,10 @@ const ShapeKind Brush::fineDetail = {
         return std::make_shared<Brush>(std::vector<StrokePtr>(), Brush::fineDetail, true);
     },
     .fromJson = [](const nlohmann::json& json) { return fromJsonAs(json, Brush::fineDetail); },
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"strokes", strokesSchema()}, {"along-edge", schema::flag(false)}}};
+        },
 };
 
 Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, bool looksAlongEdge)

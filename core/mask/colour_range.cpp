@@ -8,6 +8,7 @@
 #include "core/colour/hsl.h"
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/components.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/gaussian.h"
@@ -106,6 +107,20 @@ constexpr auto byPicks = [](image::EncodedPlanes picture, double sigma, const st
     }
     return out;
 };
+
+schema::Members colourRangeSchema() {
+    using schema::Schema;
+    const Schema lab = schema::listOf({{"type", "number"}}, 3, 3);
+    const Schema pick = schema::object({{"at", schema::place()}, {"lab", lab}}, {"at", "lab"});
+    schema::Members own;
+    own.properties = {{"by", schema::oneOf({"picks", "hue"})},
+                      {"picks", schema::listOf(pick, 0, mostPicks)},
+                      {"hues", schema::fourRising(-360, 720)},
+                      {"connected", schema::flag(false)},
+                      {"measured", schema::oneOf({"photo", "arriving"})}};
+    for (const ColourRangeParam& param : params) own.properties[std::string(param.spec.id)] = schema::of(param.spec);
+    return own;
+}
 
 nlohmann::json pickToJson(const ColourPick& pick) {
     return {{"at", {pick.place.x, pick.place.y}}, {"lab", {pick.colour.l, pick.colour.a, pick.colour.b}}};
@@ -236,6 +251,7 @@ const ShapeKind ColourRange::kindInfo = {
     .tip = "Only these colours: like those picked on the photo, or a band of hues.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); },
     .fromJson = colourRangeFromJson,
+    .schema = colourRangeSchema,
     .isRange = true,
 };
 

@@ -6,6 +6,7 @@
 
 #include "core/edge/transmission.h"
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/box_sum.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/beyond_photo.h"
@@ -103,6 +104,13 @@ const ShapeKind HazeDepth::kindInfo = {
     .tip = "Only what lies so deep in haze: the far hills without the near trees.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<HazeDepth>(HazeDepthValues{}); },
     .fromJson = hazeDepthFromJson,
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"haze", schema::fourRising(0, 100)},
+                                                  {"smooth", schema::of(rangeSmoothSpec)},
+                                                  {"measured", schema::oneOf({"photo", "arriving"})}},
+                                   .required = {"haze"}};
+        },
     .isRange = true,
 };
 

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/coverage_rows.h"
 
 namespace dimhem::mask {
@@ -56,6 +57,13 @@ const ShapeKind LinearGradient::kindInfo = {
     .tip = "Full on one side of a line, fading to none: skies, foregrounds, side light.",
     .makeFor = linearGradientFor,
     .fromJson = linearGradientFromJson,
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"full", schema::place()},
+                                                  {"none", schema::place()},
+                                                  {"profile", schema::oneOf({"smooth", "linear"})}},
+                                   .required = {"full", "none"}};
+        },
 };
 
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/gaussian.h"
 #include "core/kernel/lab_rows.h"
 #include "core/mask/blur_plan.h"
@@ -49,6 +50,13 @@ const ShapeKind LuminosityRange::kindInfo = {
     .tip = "Only these tones: the shadows, the sky, the glare.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<LuminosityRange>(LuminosityRangeValues{}); },
     .fromJson = luminosityRangeFromJson,
+    .schema =
+        [] {
+            return schema::Members{.properties = {{"tones", schema::fourRising(0, 100)},
+                                                  {"smooth", schema::of(rangeSmoothSpec)},
+                                                  {"measured", schema::oneOf({"photo", "arriving"})}},
+                                   .required = {"tones"}};
+        },
     .isRange = true,
 };
 

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 
@@ -66,6 +67,16 @@ const ShapeKind Matte::kindInfo = {
     .tip = "The photo's own alpha, or a grey picture made elsewhere.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<Matte>(); },
     .fromJson = matteFromJson,
+    .schema =
+        [] {
+            schema::Schema file = schema::text();
+            file["minLength"] = 1;
+            return schema::Members{
+                .properties = {{"source", schema::oneOf({"alpha", "file"})}, {"file", file}, {"file-encoded", file}},
+                .required = {"source"},
+                .rules = {{"if", {{"properties", {{"source", {{"const", "file"}}}}}}},
+                          {"then", {{"anyOf", {{{"required", {"file"}}}, {{"required", {"file-encoded"}}}}}}}}};
+        },
 };
 
 Matte::Matte(std::string file, MattePixels pixels)

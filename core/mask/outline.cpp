@@ -9,6 +9,7 @@
 #include "core/edge/keep_near.h"
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/gaussian.h"
 #include "core/mask/across_levels.h"
 #include "core/mask/blur_plan.h"
@@ -236,6 +237,18 @@ const ShapeKind Outline::kindInfo = {
         return std::make_shared<Outline>(std::vector<base::Point>{}, outlineFeatherSpec.neutral);
     },
     .fromJson = outlineFromJson,
+    .schema =
+        [] {
+            schema::Schema points = schema::listOf(schema::place(), 0, mostOutlinePoints);
+            points["not"] = {{"minItems", 1}, {"maxItems", 2}};
+            const schema::Schema corner{{"type", "integer"}, {"minimum", 0}};
+            return schema::Members{.properties = {{"points", points},
+                                                  {"feather", schema::of(outlineFeatherSpec)},
+                                                  {"snap", schema::of(outlineSnapSpec)},
+                                                  {"curved", schema::flag(false)},
+                                                  {"corners", schema::listOf(corner, 0, mostOutlinePoints)}},
+                                   .required = {"points"}};
+        },
 };
 
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx, Joining joining)

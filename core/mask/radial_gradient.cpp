@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/coverage_rows.h"
 
 namespace dimhem::mask {
@@ -101,6 +102,16 @@ const ShapeKind RadialGradient::kindInfo = {
     .tip = "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.",
     .makeFor = radialGradientFor,
     .fromJson = radialGradientFromJson,
+    .schema =
+        [] {
+            const schema::Schema axis{{"type", "number"}, {"exclusiveMinimum", 0}, {"maximum", 200'000}};
+            return schema::Members{.properties = {{"centre", schema::place()},
+                                                  {"half-width", axis},
+                                                  {"half-height", axis},
+                                                  {"angle", {{"type", "number"}}},
+                                                  {"feather", schema::of(ovalFeatherSpec)}},
+                                   .required = {"centre", "half-width", "half-height"}};
+        },
 };
 
 std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {

@@ -8,6 +8,7 @@
 #include "core/edge/grown_region.h"
 #include "core/image/tiles.h"
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/mask/across_levels.h"
 #include "core/mask/seen_guide.h"
 
@@ -133,6 +134,16 @@ const ShapeKind Region::kindInfo = {
         return std::make_shared<Region>(std::vector<RegionDrag>{}, regionReachSpec.neutral);
     },
     .fromJson = regionFromJson,
+    .schema =
+        [] {
+            const schema::Schema drag = schema::object(
+                {{"points", schema::listOf(schema::place(), 1, mostDragPoints)}, {"removes", schema::flag(false)}},
+                {"points"});
+            return schema::Members{.properties = {{"drags", schema::listOf(drag, 0, mostDrags)},
+                                                  {"reach", schema::of(regionReachSpec)},
+                                                  {"apart", schema::flag(false)}},
+                                   .required = {"drags"}};
+        },
 };
 
 Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)

@@ -14,6 +14,10 @@
 #include "core/image/rgba_planes.h"
 #include "core/mask/context.h"
 
+namespace dimhem::schema {
+struct Members;
+}
+
 namespace dimhem::mask {
 
 class Shape;
@@ -25,7 +29,8 @@ struct ShapeKind {
     std::string_view tip;
     ShapePtr (*makeFor)(base::Size photo);  // what a new part of this kind starts as
     base::Result<ShapePtr> (*fromJson)(const nlohmann::json& json);
-    bool isRange = false;  // chooses by what the picture shows: narrows a mask rather than adding to it
+    dimhem::schema::Members (*schema)();  // of the members a document holds (core/json/schema.h)
+    bool isRange = false;                 // chooses by what the picture shows: narrows a mask rather than adding to it
 };
 
 // The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.

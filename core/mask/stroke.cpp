@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 
 namespace dimhem::mask {
 
@@ -245,6 +246,22 @@ base::Result<StrokePtr> Stroke::fromJson(const nlohmann::json& json) {
     const StrokePtr stroke = through(brush, way)->finished();
     if (stroke->dabs_.size() >= maxDabs) return fields::wrongField("points", "a stroke of fewer than two million dabs");
     return stroke;
+}
+
+nlohmann::ordered_json Stroke::schema() {
+    using schema::numberOf;
+    schema::Schema properties;
+    for (const BrushParam& param : brushParams()) properties[std::string(param.spec.id)] = schema::of(param.spec);
+    properties["removes"] = schema::flag(false);
+    properties["holds"] = schema::flag(false);
+    properties["brings"] = bringsSchema();
+    constexpr double far = fields::farPx;
+    const schema::Schema pressed{{"type", "array"},
+                                 {"prefixItems", {numberOf(-far, far), numberOf(-far, far), numberOf(0, 1)}},
+                                 {"minItems", 2},
+                                 {"maxItems", 3}};
+    properties["points"] = {{"type", "array"}, {"items", pressed}, {"minItems", 1}, {"maxItems", 200'000}};
+    return schema::object(std::move(properties), {"points"});
 }
 
 nlohmann::json Stroke::toJson() const {

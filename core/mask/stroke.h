@@ -80,6 +80,7 @@ public:
 
     static base::Result<StrokePtr> fromJson(const nlohmann::json& json);
     nlohmann::json toJson() const;
+    static nlohmann::ordered_json schema();  // of such a stroke in a document
 
 private:
     void append(const StrokePoint& next);

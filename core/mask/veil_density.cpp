@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/gaussian.h"
 #include "core/kernel/srgb_rows.h"
 #include "core/mask/blur_plan.h"
@@ -98,6 +99,15 @@ const ShapeKind VeilDensity::kindInfo = {
     .tip = "How much of a veil of another colour lies over each place, such as a leak of light.",
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<VeilDensity>(VeilDensityValues{}); },
     .fromJson = veilDensityFromJson,
+    .schema =
+        [] {
+            const schema::Schema light = schema::listOf(schema::numberOf(0, 100), 3, 3);
+            return schema::Members{.properties = {{"dense", light},
+                                                  {"clear", light},
+                                                  {"smooth", schema::of(densitySmoothSpec)},
+                                                  {"clear-below", schema::of(clearBelowSpec)},
+                                                  {"measured", schema::oneOf({"photo", "arriving"})}}};
+        },
     .isRange = true,
 };
 

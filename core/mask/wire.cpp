@@ -9,6 +9,7 @@
 #include "core/base/parallel.h"
 #include "core/edge/followed_line.h"
 #include "core/json/fields.h"
+#include "core/json/schema.h"
 #include "core/kernel/bilinear.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
@@ -260,6 +261,15 @@ const ShapeKind Wire::kindInfo = {
         return std::make_shared<Wire>(std::vector<WireLine>{}, wireWidthSpec.neutral);
     },
     .fromJson = wireFromJson,
+    .schema =
+        [] {
+            const schema::Schema line = schema::object({{"points", schema::listOf(schema::place(), 1, mostWirePoints)},
+                                                        {"within", schema::of(wireWithinSpec)}},
+                                                       {"points"});
+            return schema::Members{
+                .properties = {{"lines", schema::listOf(line, 0, mostWires)}, {"width", schema::of(wireWidthSpec)}},
+                .required = {"lines"}};
+        },
 };
 
 Wire::Wire(std::vector<WireLine> lines, double widthPct) : lines_(std::move(lines)), widthPct_(widthPct) {

@@ -20,12 +20,6 @@ constexpr double mostPixels = 6.2e6;
 constexpr int blockPx = 256;
 constexpr int leastStretchPx = 30;
 
-bool paints(const document::Correction& correction) {
-    return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
-        return use.enabled && std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
-    });
-}
-
 bool isGradient(const mask::Part& part) {
     const mask::ShapeKind* kind = &part.shape->kind();
     return kind == &mask::LinearGradient::kindInfo || kind == &mask::RadialGradient::kindInfo;
@@ -185,7 +179,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     const document::Correction* found = document::findCorrection(*document, correction);
     if (!found) return std::nullopt;
     HemReport report;
-    report.paints = paints(*found);
+    report.paints = document::paints(*found);
     if (report.paints) return report;
     const Looked looked = lookedAt(document, *found);
     report.isGradual = looked.isGradual;

@@ -82,9 +82,10 @@ double hazeIn(const image::LinearPlanes& picture, const colour::LinearRgb& air, 
 
 // Whether it has grain to lay on, or fills or paints: what should look like what is beside it.
 bool laysDown(const document::Correction& correction) {
-    return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
-        return use.kind == &adjust::grain || std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
-    });
+    return document::paints(correction) ||
+           std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
+               return use.enabled && use.kind == &adjust::grain;
+           });
 }
 
 std::optional<double> noiseBeside(const render::Renderer& renderer, const document::DocumentPtr& document,

@@ -30,9 +30,7 @@ document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id c
 bool paintsBefore(const document::Document& document, document::Id correction, document::Id adjustment) {
     for (const document::AdjustmentUse& use : document::findCorrection(document, correction)->adjustments) {
         if (use.id == adjustment) break;
-        if (use.enabled && !adjust::isNeutral(*use.kind, use.settings) &&
-            std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting))
-            return true;
+        if (use.enabled && use.kind->paints && !adjust::isNeutral(*use.kind, use.settings)) return true;
     }
     return false;
 }

@@ -346,12 +346,6 @@ std::optional<Note> opposedNote(const check::Effect& one, const check::Effect& o
                 found.cancelledPct / saidFromOpposedPct * found.cancelled / saidFromOpposedUnits / 2};
 }
 
-bool laysDown(const Correction& correction) {
-    return std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
-        return use.enabled && std::ranges::any_of(use.kind->prepare(use.settings), adjust::isPainting);
-    });
-}
-
 using Effects = std::vector<std::pair<Id, std::shared_ptr<const check::Effect>>>;
 
 std::vector<Note> opposedNotes(const Effects& effects, const mask::Area& area, const base::CancelToken& cancel) {
@@ -436,7 +430,7 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& d
             entry = known->second;
         } else {
             entry.notes = notesOf(renderer, document, correction.id, cancel);
-            if (document::isActive(correction) && !laysDown(correction) && effects.size() < mostEffects) {
+            if (document::isActive(correction) && !document::paints(correction) && effects.size() < mostEffects) {
                 if (auto effect = effectOf(renderer, document, correction.id, cancel))
                     entry.effect = std::make_shared<const check::Effect>(std::move(*effect));
             }
