@@ -191,12 +191,26 @@ Staged<Model> Reader::gatheredModel(std::size_t step, std::size_t operation, con
                                 beyondModel(spatial), inside, area);
 }
 
+// From tiles, each kept: what is painted later in the correction looks at it in many ways.
+Staged<Model> Reader::paintedModel(std::size_t step, std::size_t operation, const mask::Area& area) const {
+    constexpr std::size_t planes = 3;
+    std::vector<ModelTile> tiles;
+    gridOf(area.level).forEach(area.rect, [&](const base::Rect& rect) {
+        const mask::Area tile{rect, area.level};
+        const auto scene = std::make_shared<const StepScene>(*this, step, operation);
+        const auto question = mask::keyOf(tile).add("painted").add(step).add(operation).key();
+        const auto ask = [scene, tile, painting = paintingOf(sequence_->steps()[step], operation)] {
+            return stage::staged<Model>("painted", asModel, painting->over(tile, *scene));
+        };
+        tiles.push_back({rect, stage::kept(scene->store(), stage::asked(*sequence_, question, ask)).owning(scene)});
+    });
+    return stage::staged<Model>("painted over an area", gathered, std::move(tiles), planes, Beyond::edgeGoesOn, area,
+                                area);
+}
+
 Staged<Model> Reader::model(std::size_t step, std::size_t operation, const mask::Area& area) const {
     const Sequence::Step& now = sequence_->steps()[step];
-    if (const auto* painting = paintingOf(now, operation)) {
-        const auto scene = std::make_shared<const StepScene>(*this, step, operation);
-        return stage::staged<Model>("painted", asModel, painting->over(area, *scene)).owning(scene);
-    }
+    if (paintingOf(now, operation)) return paintedModel(step, operation, area);
     const adjust::SpatialOperation& spatial = spatialOf(now, operation);
     const mask::Area there = modelArea(photo_->size(), area, modelLevelOf(spatial, area.level, *photo_));
     const Staged<Model> gathered = gatheredModel(step, operation, there);

@@ -86,6 +86,7 @@ private:
     class ArrivingTile;
     base::ContentKey arrivingKey(std::size_t steps, const Area& tile) const;
     std::vector<Staged<Model>> models(std::size_t step, std::size_t operations, const Area& area) const;
+    Staged<Model> paintedModel(std::size_t step, std::size_t operation, const Area& area) const;
     Staged<Model> modelTile(std::size_t step, std::size_t operation, const Area& tile) const;
     Staged<Model> gatheredModel(std::size_t step, std::size_t operation, const Area& area) const;
 
