@@ -98,10 +98,11 @@ bool canBorrow(const Document& document, Id borrower, Id lender) {
     return free;
 }
 
-// Corrections whose lenders are all done are taken out, over and over; who is left borrows in a loop, or from one that
-// does: a walk along the lenders ends in the loop.
-const Correction* borrowsItself(const Document& document) {
-    const Lenders lenders = lendersIn(document);
+namespace {
+
+// Corrections in an order in which each comes after those it borrows from. Who borrows in a loop, or from one that
+// does, is not in it.
+std::vector<Id> lendersFirst(const Document& document, const Lenders& lenders) {
     std::map<Id, std::size_t> waitsFor;
     std::map<Id, std::vector<Id>> borrowers;
     std::vector<Id> done;
@@ -121,13 +122,37 @@ const Correction* borrowsItself(const Document& document) {
             if (--waitsFor[borrower] == 0) done.push_back(borrower);
         }
     }
-    const auto waits = [&](Id id) { return waitsFor.contains(id) && waitsFor.at(id) > 0; };
+    return done;
+}
+
+}  // namespace
+
+// A walk along the lenders of one that is in no order ends in a loop.
+const Correction* borrowsItself(const Document& document) {
+    const Lenders lenders = lendersIn(document);
+    const std::vector<Id> ordered = lendersFirst(document, lenders);
+    const std::set<Id> done(ordered.begin(), ordered.end());
+    const auto waits = [&](Id id) { return !done.contains(id) && findCorrection(document, id); };
     const auto first = std::ranges::find_if(document.corrections, [&](const CorrectionPtr& c) { return waits(c->id); });
     if (first == document.corrections.end()) return nullptr;
     std::set<Id> met;
     Id at = (*first)->id;
     while (met.insert(at).second) at = *std::ranges::find_if(lenders.at(at), waits);
     return findCorrection(document, at);
+}
+
+std::size_t deepestBorrowing(const Document& document, const std::optional<Loan>& besides) {
+    Lenders lenders = lendersIn(document);
+    if (besides) lenders[besides->borrower].push_back(besides->lender);
+    std::map<Id, std::size_t> depths;
+    std::size_t deepest = 0;
+    for (const Id id : lendersFirst(document, lenders)) {
+        std::size_t depth = 0;
+        for (const Id lender : lenders[id]) depth = std::max(depth, depths[lender]);
+        depths[id] = depth + 1;
+        deepest = std::max(deepest, depth + 1);
+    }
+    return deepest;
 }
 
 void forEachCorrection(const Document& document, const std::function<void(const CorrectionPtr&)>& visit) {

@@ -102,6 +102,13 @@ bool canBorrow(const Document& document, Id borrower, Id lender);
 // One that borrows, by whatever way, its own mask; null: none does.
 const Correction* borrowsItself(const Document& document);
 
+// How many masks, at most, are made each of the next by borrowing; with one loan more, if given. None borrows itself.
+struct Loan {
+    Id borrower, lender;
+};
+std::size_t deepestBorrowing(const Document& document, const std::optional<Loan>& besides = {});
+inline constexpr std::size_t mostBorrowing = 250;  // that a document may hold: each is worked out within the one before
+
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral, or
 // blended with itself.
 bool isActive(const Correction& correction);

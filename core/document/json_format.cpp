@@ -92,6 +92,11 @@ Result<void> checkBorrowing(const std::vector<CorrectionPtr>& corrections) {
         return base::fail(ErrorCode::invalidValue, "from",
                           "In the document, \"" + loop->name + "\" borrows, by way of others, its own mask.");
     }
+    if (deepestBorrowing(document) > mostBorrowing) {
+        return base::fail(
+            ErrorCode::invalidValue, "from",
+            "In the document, more than " + std::to_string(mostBorrowing) + " masks borrow each from the next.");
+    }
     return {};
 }
 

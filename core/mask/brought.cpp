@@ -11,20 +11,17 @@ bool bringsAnything(std::span<const StrokePtr> strokes) {
         strokes, [](const StrokePtr& stroke) { return stroke->brush().brings.kind != BringKind::nothing; });
 }
 
-Staged<image::RgbaPlanes> withBrought(Staged<image::RgbaPlanes> below, std::span<const StrokePtr> strokes,
-                                      const Area& area, Context& context) {
+std::optional<stage::Step<image::RgbaPlanes>> bringing(std::span<const StrokePtr> strokes, const Area& area,
+                                                       Context& context) {
     std::vector<BeforeStroke> near = BeforeStroke::allOf(strokes, area.level, context);
     std::erase_if(near, [&](const BeforeStroke& one) { return base::intersected(one.target(), area.rect).empty(); });
-    return staged<image::RgbaPlanes>(
-        "with brought",
-        [](const image::RgbaPlanes& below, const std::vector<BeforeStroke>& near, const Area& area) {
-            image::RgbaPlanes out(area.rect.size());
-            out.alpha = image::copied(below.alpha);
-            image::copyShared(below.colours, area.rect, out.colours, area.rect);
+    if (near.empty()) return std::nullopt;
+    return stage::step<image::RgbaPlanes>(
+        "brought",
+        [](image::RgbaPlanes& out, const std::vector<BeforeStroke>& near, const Area& area) {
             layBrought(near, area, out);
-            return out;
         },
-        std::move(below), std::move(near), area);
+        std::move(near), area);
 }
 
 std::optional<base::Point> foundOffset(std::span<const StrokePtr> strokes, Context& context) {

@@ -10,6 +10,7 @@
 // A stroke that removes takes off what strokes before it brought.
 #pragma once
 
+#include <optional>
 #include <span>
 
 #include "core/image/rgba_planes.h"
@@ -19,9 +20,10 @@
 namespace dimhem::mask {
 
 bool bringsAnything(std::span<const StrokePtr> strokes);
-// Over what is laid down below. The strokes must outlive it.
-Staged<image::RgbaPlanes> withBrought(Staged<image::RgbaPlanes> below, std::span<const StrokePtr> strokes,
-                                      const Area& area, Context& context);
+// Lays what they bring over what is laid down so far; nothing where they bring nothing to the area. The strokes must
+// outlive it.
+std::optional<stage::Step<image::RgbaPlanes>> bringing(std::span<const StrokePtr> strokes, const Area& area,
+                                                       Context& context);
 
 // Where a stroke that heals without an offset of its own takes from, in pixels of the photo; none where it finds
 // nothing, or does not look for it. `strokes`: up to that one.

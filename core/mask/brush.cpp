@@ -162,8 +162,8 @@ bool Brush::paints() const {
     return bringsAnything(strokes_);
 }
 
-Staged<image::RgbaPlanes> Brush::painted(Staged<image::RgbaPlanes> below, const Area& area, Context& context) const {
-    return withBrought(std::move(below), strokes_, area, context);
+std::optional<PaintStep> Brush::painting(const Area& area, Context& context) const {
+    return bringing(strokes_, area, context);
 }
 
 std::size_t Brush::weight() const {

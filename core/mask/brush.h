@@ -34,8 +34,7 @@ public:
     void toJson(nlohmann::json& json) const override;
     std::size_t weight() const override;
     bool paints() const override;
-    Staged<image::RgbaPlanes> painted(Staged<image::RgbaPlanes> below, const Area& area,
-                                      Context& context) const override;
+    std::optional<PaintStep> painting(const Area& area, Context& context) const override;
 
 private:
     Brush(std::vector<StrokePtr> strokes, const Brush& from, const base::ContentKey& earlierKey);

@@ -3,12 +3,19 @@
 namespace dimhem::mask {
 
 Staged<image::RgbaPlanes> painted(const Mask& mask, const Area& area, Context& context) {
-    auto out = staged<image::RgbaPlanes>(
-        "nothing painted", [](base::Size size) { return image::RgbaPlanes(size); }, area.rect.size());
+    std::vector<PaintStep> steps;
     for (const PartPtr& part : mask.parts) {
-        if (part->enabled && part->shape->paints()) out = part->shape->painted(std::move(out), area, context);
+        if (!part->enabled || !part->shape->paints()) continue;
+        if (auto step = part->shape->painting(area, context)) steps.push_back(std::move(*step));
     }
-    return out;
+    return staged<image::RgbaPlanes>(
+        "painted",
+        [](const std::vector<PaintStep>& steps, base::Size size) {
+            image::RgbaPlanes out(size);
+            for (const PaintStep& step : steps) step.apply(out);
+            return out;
+        },
+        std::move(steps), area.rect.size());
 }
 
 void layOver(const image::RgbaPlanes& layer, image::RgbaPlanes& below) {

@@ -36,6 +36,8 @@ struct ShapeKind {
 // The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.
 inline constexpr std::size_t mostWeight = 8'000'000;
 
+using PaintStep = stage::Step<image::RgbaPlanes>;
+
 class Shape {
 public:
     virtual ~Shape() = default;
@@ -57,10 +59,8 @@ public:
 
     // Whether it brings colours of its own beside its coverage, for an adjustment that lays them down (painted.h).
     virtual bool paints() const { return false; }
-    // Colours as far as it covers, over what other parts painted below.
-    virtual Staged<image::RgbaPlanes> painted(Staged<image::RgbaPlanes> below, const Area&, Context&) const {
-        return below;
-    }
+    // Lays its colours, as far as it covers, over what other parts painted; nothing where it covers none of the area.
+    virtual std::optional<PaintStep> painting(const Area&, Context&) const { return std::nullopt; }
 
     // The members a document holds beside "kind"; kind().fromJson reads them back.
     virtual void toJson(nlohmann::json& json) const = 0;

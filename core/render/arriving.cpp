@@ -4,6 +4,7 @@
 
 #include "core/image/tiles.h"
 #include "core/render/reader.h"
+#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -77,19 +78,12 @@ Staged<StagePicture> Reader::arrivingTile(std::size_t steps, const Area& tile) c
 
 namespace {
 
-struct PictureTile {
-    base::Rect rect;
-    Staged<StagePicture> picture;
-};
-void addTo(base::KeyBuilder& key, const PictureTile& tile) {
-    addTo(key, tile.rect);
-    key.add(tile.picture.key());
-}
+using PictureTile = stage::Placed<StagePicture>;
 
 constexpr auto gatheredPicture = [](const std::vector<PictureTile>& tiles, const base::Rect& rect) {
     image::EncodedPlanes out(rect.size());
     for (const PictureTile& tile : tiles) {
-        const auto made = tile.picture.value();
+        const auto made = tile.stage.value();
         if (!made->isLinear) {
             image::copyShared(made->planes, tile.rect, out, rect);
             continue;

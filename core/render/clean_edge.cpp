@@ -5,6 +5,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/kernel/srgb_rows.h"
+#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -40,19 +41,12 @@ constexpr auto estimated = [](const mask::Coverage& coverage, const stage::Readi
     return out;
 };
 
-struct Block {
-    base::Rect rect;
-    stage::Staged<OwnColours> own;
-};
-void addTo(base::KeyBuilder& key, const Block& block) {
-    addTo(key, block.rect);
-    key.add(block.own.key());
-}
+using Block = stage::Placed<OwnColours>;
 
 constexpr auto gatheredColours = [](const std::vector<Block>& blocks, const base::Rect& rect) {
     OwnColours out{image::EncodedPlanes(rect.size()), image::filled(rect.size(), 0.0f)};
     for (const Block& block : blocks) {
-        const auto found = block.own.value();
+        const auto found = block.stage.value();
         if (found->trust.size().empty()) continue;
         image::copyShared(found->own, block.rect, out.own, rect);
         image::copyShared(found->trust, block.rect, out.trust, rect);

@@ -6,6 +6,7 @@
 #include "core/render/beyond_edge.h"
 #include "core/render/reader.h"
 #include "core/render/step_scene.h"
+#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -105,14 +106,7 @@ Beyond beyondModel(const adjust::SpatialOperation& spatial) {
     return spatial.beyondPhoto() == Beyond::mirrored ? Beyond::mirrored : Beyond::edgeGoesOn;
 }
 
-struct ModelTile {
-    base::Rect rect;
-    Staged<Model> model;
-};
-void addTo(base::KeyBuilder& key, const ModelTile& tile) {
-    addTo(key, tile.rect);
-    key.add(tile.model.key());
-}
+using ModelTile = stage::Placed<Model>;
 
 // What lies beyond the photo stands in as the operation wants it.
 constexpr auto gathered = [](const std::vector<ModelTile>& tiles, std::size_t planes, Beyond beyond,
@@ -120,7 +114,7 @@ constexpr auto gathered = [](const std::vector<ModelTile>& tiles, std::size_t pl
     Model gathered;
     for (std::size_t i = 0; i < planes; ++i) gathered.planes.emplace_back(inside.rect.size());
     for (const ModelTile& tile : tiles) {
-        const auto made = tile.model.value();
+        const auto made = tile.stage.value();
         for (std::size_t i = 0; i < planes; ++i)
             image::copyShared(made->planes[i], tile.rect, gathered.planes[i], inside.rect);
     }

@@ -152,24 +152,37 @@ struct Made<std::shared_ptr<const T>> {
     static std::shared_ptr<const T> of(std::shared_ptr<T> value) { return value; }
 };
 
-template <class V, class Function, class... Given>
-class Call final : public Promise<V>::Work {
+// All that a function is given, and the key of it.
+template <class... Given>
+class GivenList {
 public:
-    Call(std::string_view name, Given... given) : name_(name), given_(std::move(given)...) {}
+    GivenList(std::string_view name, Given... given) : name_(name), given_(std::move(given)...) {}
 
-    base::ContentKey key() const override {
+    base::ContentKey key() const {
         base::KeyBuilder key;
         key.add(name_);
         std::apply([&](const Given&... each) { (addGiven(key, each), ...); }, given_);
         return key.key();
     }
-    V value() const override {
-        return std::apply([](const Given&... each) { return Made<V>::of(Function()(given(each)...)); }, given_);
+    template <class Function, class... First>
+    auto call(Function function, First&... first) const {
+        return std::apply([&](const Given&... each) { return function(first..., given(each)...); }, given_);
     }
 
 private:
     std::string_view name_;
     std::tuple<Given...> given_;
+};
+
+template <class V, class Function, class... Given>
+class Call final : public Promise<V>::Work {
+public:
+    Call(std::string_view name, Given... given) : list_(name, std::move(given)...) {}
+    base::ContentKey key() const override { return list_.key(); }
+    V value() const override { return Made<V>::of(list_.call(Function())); }
+
+private:
+    GivenList<Given...> list_;
 };
 
 // `name` tells apart stages that are given the same.
@@ -206,30 +219,27 @@ public:
     base::ContentKey keyAfter(const base::ContentKey& before) const {
         return base::KeyBuilder().add(before).add(work_->key()).key();
     }
+    base::ContentKey key() const { return work_->key(); }
     void apply(T& to) const { work_->apply(to); }
 
 private:
     std::shared_ptr<const Work> work_;
 };
 
+template <class T>
+void addTo(base::KeyBuilder& key, const Step<T>& step) {
+    key.add(step.key());
+}
+
 template <class T, class Function, class... Given>
 class StepCall final : public Step<T>::Work {
 public:
-    StepCall(std::string_view name, Given... given) : name_(name), given_(std::move(given)...) {}
-
-    base::ContentKey key() const override {
-        base::KeyBuilder key;
-        key.add(name_);
-        std::apply([&](const Given&... each) { (addGiven(key, each), ...); }, given_);
-        return key.key();
-    }
-    void apply(T& to) const override {
-        std::apply([&](const Given&... each) { Function()(to, given(each)...); }, given_);
-    }
+    StepCall(std::string_view name, Given... given) : list_(name, std::move(given)...) {}
+    base::ContentKey key() const override { return list_.key(); }
+    void apply(T& to) const override { list_.call(Function(), to); }
 
 private:
-    std::string_view name_;
-    std::tuple<Given...> given_;
+    GivenList<Given...> list_;
 };
 
 // The function is called with what it changes and with what is given.

@@ -29,6 +29,13 @@ void addBorrowed(const SettingsBuilder& b) {
             show();
             return;
         }
+        if (lender && document::deepestBorrowing(*b.session.document(), document::Loan{b.target.correction, lender}) >
+                          document::mostBorrowing) {
+            b.session.say(QObject::tr("More than %1 masks would borrow each from the next: that is as far as it goes.")
+                              .arg(document::mostBorrowing));
+            show();
+            return;
+        }
         editShape<mask::BorrowedMask>(b, QObject::tr("borrow mask"), [&](const mask::BorrowedMask&) {
             return std::make_shared<mask::BorrowedMask>(lender);
         });

@@ -152,18 +152,41 @@ std::string chainOf(int count) {
 }  // namespace
 
 TEST(Borrowing, AsFarAsItGoesCostsNoMoreThanThereIs) {
-    const DocumentPtr chain = tests::documentOf(chainOf(2000));
-    EXPECT_TRUE(canBorrow(*chain, 2000, 1));
-    EXPECT_FALSE(canBorrow(*chain, 1, 2000));
+    const DocumentPtr chain = tests::documentOf(chainOf(static_cast<int>(mostBorrowing)));
+    EXPECT_TRUE(canBorrow(*chain, mostBorrowing, 1));
+    EXPECT_FALSE(canBorrow(*chain, 1, mostBorrowing));
     EXPECT_EQ(borrowsItself(*chain), nullptr);
+    EXPECT_EQ(deepestBorrowing(*chain), mostBorrowing);
     // A loop anywhere is found, and the one that is named lies in it.
     const auto looped =
-        withPart(*withNewPart(*chain, 700, std::make_shared<mask::BorrowedMask>(900), mask::Combine::add).document, 0,
-                 0, [](mask::Part&) {});
+        withPart(*withNewPart(*chain, 70, std::make_shared<mask::BorrowedMask>(90), mask::Combine::add).document, 0, 0,
+                 [](mask::Part&) {});
     const Correction* named = borrowsItself(*looped);
     ASSERT_TRUE(named);
-    EXPECT_GE(named->id, 700);
-    EXPECT_LE(named->id, 900);
+    EXPECT_GE(named->id, 70);
+    EXPECT_LE(named->id, 90);
+}
+
+// Each mask is worked out within that of its borrower: there is an end to how deep that may go.
+TEST(Borrowing, DeeperThanCanBeWorkedOutIsRefused) {
+    const auto read = [](int count) {
+        return fromJsonText(
+            R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"}, "corrections": )" +
+            chainOf(count) + "}");
+    };
+    EXPECT_TRUE(read(static_cast<int>(mostBorrowing)));
+    const auto deeper = read(static_cast<int>(mostBorrowing) + 1);
+    ASSERT_FALSE(deeper);
+    EXPECT_EQ(deeper.error().message, "In the document, more than 250 masks borrow each from the next.");
+    const auto endless = read(9000);
+    EXPECT_FALSE(endless);
+    // One loan more, between what lends least and what borrows most, in both directions.
+    const DocumentPtr document =
+        tests::documentOf(R"([{"id": 1}, {"id": 2, "mask": {"parts": [{"kind": "borrowed", "from": 1}]}},
+        {"id": 3}, {"id": 4, "mask": {"parts": [{"kind": "borrowed", "from": 3}]}}])");
+    EXPECT_EQ(deepestBorrowing(*document), 2u);
+    EXPECT_EQ(deepestBorrowing(*document, Loan{3, 2}), 4u);
+    EXPECT_EQ(deepestBorrowing(*document, Loan{4, 1}), 2u);
 }
 
 TEST(Borrowing, EndsWithTheCorrectionThatLends) {

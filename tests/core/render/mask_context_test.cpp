@@ -126,6 +126,20 @@ TEST(MaskContext, BorrowingCostsWhatItCoversHoweverOftenItIsDone) {
     for (int y = 0; y < 200; y += 5) EXPECT_EQ(tests::at(*last, 50, y), tests::at(*first, 50, y) > 0 ? 65535 : 0) << y;
 }
 
+// Each within the one before, with what its own refining looks at about it.
+TEST(MaskContext, TheDeepestBorrowingThatIsReadIsWorkedOut) {
+    std::string text =
+        R"([{"id": 1, "mask": {"parts": [{"kind": "radial-gradient", "centre": [50, 50], "half-width": 60, "half-height": 40}]}})";
+    for (std::size_t id = 2; id <= document::mostBorrowing; ++id) {
+        text += R"(, {"id": )" + std::to_string(id) + R"(, "mask": {"parts": [{"kind": "borrowed", "from": )" +
+                std::to_string(id - 1) + R"(}], "refine": {"floor": 1}}})";
+    }
+    const auto document = tests::documentOf(text + "]");
+    const Renderer renderer = freshRenderer();
+    const auto last = coverageOf(renderer, document, document::mostBorrowing - 1);
+    EXPECT_EQ(tests::at(*last, 50, 50), 65535);
+}
+
 TEST(MaskContext, AlphaMattesComeFromThePhoto) {
     const Renderer renderer = freshRenderer(4);  // alpha rises from left to right
     const auto document = tests::documentOf(R"([{"mask": {"parts": [{"kind": "matte", "source": "alpha"}]}}])");

@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "core/base/long_work.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/brought.h"
 #include "core/mask/brush.h"
@@ -294,6 +295,29 @@ TEST(Painting, KeepLightTintsWithoutCovering) {
     for (const auto& [x, y] : {std::pair{200, 150}, {180, 140}, {215, 165}}) {
         EXPECT_NEAR(luminance(out, x, y), luminance(was, x, y), 0.01);
         EXPECT_GT(out.red.view().at(x, y), out.blue.view().at(x, y));
+    }
+}
+
+// Each looks at what those before it made, at several places: that is worked out once, however many there are.
+TEST(Filling, ManyInOneCorrectionCostWhatThereIsOfThem) {
+    const auto work = [](const std::string& kind, int count) {
+        std::string uses;
+        for (int i = 0; i < count; ++i)
+            uses += (i ? ", " : "") + (R"({"kind": ")" + kind + R"(", "amount": )" + std::to_string(60 + i) + "}");
+        const auto document =
+            tests::documentOf(R"([{"mask": {"parts": [{"kind": "brush", "strokes": [)" +
+                              stroke("[[120, 90], [180, 110]]", "", 40) + R"(]}]}, "adjustments": [)" + uses + "]}]");
+        const Renderer renderer = fresh(source());
+        const Sequence sequence(document, {});
+        image::EncodedPlanes out({128, 128});
+        const std::uint64_t before = base::longWorkHere();
+        renderer.picture(sequence, {{0, 0, 128, 128}, 0}, out);
+        return static_cast<double>(base::longWorkHere() - before);
+    };
+    for (const std::string kind : {"smooth-fill", "line-fill", "paint"}) {
+        const double two = work(kind, 2), seven = work(kind, 7);
+        EXPECT_GT(two, 0);
+        EXPECT_LE(seven, 12 * two) << kind << ": " << two << ", then " << seven;
     }
 }
 

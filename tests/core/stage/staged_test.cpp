@@ -4,6 +4,7 @@
 #include <unordered_map>
 
 #include "core/stage/kept.h"
+#include "core/stage/placed.h"
 
 namespace dimhem::tests {
 
@@ -176,6 +177,23 @@ TEST(Staged, StepsChangeInPlaceAndTheirOrderIsInTheKey) {
     EXPECT_EQ(times(4).keyAfter(add(2).keyAfter(start)), times(4).keyAfter(add(2).keyAfter(start)));
     EXPECT_NE(times(4).keyAfter(add(2).keyAfter(start)), add(2).keyAfter(times(4).keyAfter(start)));
     EXPECT_NE(add(2).keyAfter(start), add(3).keyAfter(start));
+}
+
+TEST(Staged, WhatIsPutTogetherFromPlacesGoesByEachAndByWhereItLies) {
+    const auto all = [](int x, int value) {
+        return stage::staged<int>(
+            "all",
+            [](const std::vector<stage::Placed<int>>& places) {
+                int sum = 0;
+                for (const auto& place : places) sum += place.rect.x0 * *place.stage.value();
+                return sum;
+            },
+            std::vector<stage::Placed<int>>{{{1, 0, 2, 1}, sum(1, 1)}, {{x, 0, x + 1, 1}, sum(value, 0)}});
+    };
+    EXPECT_EQ(*all(3, 5).value(), 17);
+    EXPECT_EQ(all(3, 5).key(), all(3, 5).key());
+    EXPECT_NE(all(3, 5).key(), all(4, 5).key());
+    EXPECT_NE(all(3, 5).key(), all(3, 6).key());
 }
 
 TEST(Staged, WhatItWasGivenByReferenceCanBeKeptAlive) {
