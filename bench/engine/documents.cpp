@@ -61,7 +61,7 @@ adjust::Settings movedSettings(const adjust::AdjustmentKind& kind) {
     if (&kind == &adjust::toneCurve) settings.tables[0] = {0, 0, 25, 20, 70, 80, 100, 100};
     if (&kind == &adjust::hueBands) settings.tables[0] = {-40, -20, 20, 40, 8, 0, 0, 30, 45, 70, 90, 0, -35, 15};
     if (&kind == &adjust::matchArea)
-        settings = adjust::withMeasured(settings, {0, 0, 9, 9}, {{50, 3, 4}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
+        settings = adjust::matchArea.matching(settings, {0, 0, 9, 9}, {{50, 3, 4}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
     return settings;
 }
 

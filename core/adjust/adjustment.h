@@ -15,6 +15,7 @@
 //   - prepare() computes what is the same for all pixels; row() may be called from many threads at once.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <span>
 #include <string_view>
@@ -25,6 +26,7 @@
 #include "core/adjust/subject.h"
 #include "core/base/content_key.h"
 #include "core/base/param.h"
+#include "core/colour/types.h"
 #include "core/image/plane.h"
 #include "core/kernel/convertible_row.h"
 
@@ -138,6 +140,11 @@ struct Settings {
     friend bool operator==(const Settings&, const Settings&) = default;
 };
 
+// How the colours of a place, or under a mask, lie in CIELAB.
+struct ColourSpread {
+    std::array<double, 3> mean{}, spread{};  // of L*, a*, b*
+};
+
 struct AdjustmentKind {
     std::string_view id;        // as written in documents
     std::string_view label;     // as shown
@@ -157,6 +164,12 @@ struct AdjustmentKind {
     // Measures what it has to know of the photo, once: what it finds is kept in the settings, in the tables that are
     // `measured`, so that it acts alike at any size. Null: it need not know anything.
     Settings (*measure)(Settings settings, const Subject& subject) = nullptr;
+    // Settings that turn a colour that arrives neutral, but for `leave` (0..1) of its cast. Null: it is no balance.
+    Settings (*neutralising)(const colour::LinearRgb& colour, double leave) = nullptr;
+    // Settings that give the colours under the mask, `own`, those of a rectangle of the photo (x0 y0 x1 y1), `there`.
+    // Null: it matches nothing.
+    Settings (*matching)(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
+                         const ColourSpread& there) = nullptr;
     // The values it begins with where it is added, as far as those are not the neutral ones: of a kind that is wanted
     // in full as soon as it is there. Empty: the neutral ones.
     std::span<const double> startValues = {};
@@ -165,6 +178,9 @@ struct AdjustmentKind {
     bool needsDither = false;
     // Whether it brings colours of its own (PaintingOperation).
     bool paints = false;
+    // What it does to the noise and the haze of a picture, for those who measure an outcome: lays grain down, which is
+    // meant; brings out whatever is fine, noise too; takes haze off, or lays it on.
+    bool laysGrain = false, bringsOutDetail = false, changesHaze = false;
 };
 
 // The settings without what belongs to the photo they were made on, for another one.

@@ -140,22 +140,26 @@ private:
     BalanceShifts shifts_;
 };
 
-}  // namespace
-
-std::vector<double> colourBalanceFor(const colour::EncodedRgb& shouldBeNeutral, double leave) {
+// Of all values that do it those that move the three tones least, so each as much as the colour belongs to it; clamped
+// to the ranges.
+Settings neutralising(const colour::LinearRgb& linear, double leave) {
+    const colour::EncodedRgb shouldBeNeutral = colour::encodedFromLinear(linear);
     const double t = std::clamp(colour::labFromEncoded(shouldBeNeutral).l / 100, 0.0, 1.0);
     const double coloured = t * t / (t * t + double{halfColoured} * double{halfColoured});  // as it keeps the luminance
     const double weights[tones] = {(1 - t) * (1 - t) * coloured, 2 * t * (1 - t), t * t};
     const double squares = weights[0] * weights[0] + weights[1] * weights[1] + weights[2] * weights[2];
     const double channels[axes] = {shouldBeNeutral.r, shouldBeNeutral.g, shouldBeNeutral.b};
     const double grey = (channels[0] + channels[1] + channels[2]) / 3;
-    std::vector<double> values = neutralValues(colourBalance);
+    std::vector<double> values;
+    for (const base::ParamSpec& param : params) values.push_back(param.neutral);
     for (std::size_t i = 0; i < tones * axes; ++i) {
         const double shift = (1 - leave) * (grey - channels[i % axes]);
         values[i] = base::clamped(params[i], 100 * shift * weights[i / axes] / squares / fullShift);
     }
-    return values;
+    return Settings(std::move(values));
 }
+
+}  // namespace
 
 const AdjustmentKind colourBalance = {
     .id = "colour-balance",
@@ -164,6 +168,7 @@ const AdjustmentKind colourBalance = {
     .tip = "Shifts the colour of dark, middle and light tones apart.",
     .params = params,
     .prepare = [](const Settings& settings) { return only<BalanceOperation>(settings); },
+    .neutralising = neutralising,
 };
 
 }  // namespace dimhem::adjust

@@ -9,14 +9,9 @@
 #pragma once
 
 #include "core/adjust/adjustment.h"
-#include "core/colour/types.h"
 
 namespace dimhem::adjust {
 
 extern const AdjustmentKind colourBalance;
-
-// The values that turn the given colour neutral, but for `leave` (0..1) of its cast: of all that do it, those that move
-// the three tones least, so each as much as the colour belongs to it. Clamped to the ranges.
-std::vector<double> colourBalanceFor(const colour::EncodedRgb& shouldBeNeutral, double leave);
 
 }  // namespace dimhem::adjust

@@ -154,6 +154,7 @@ const AdjustmentKind detail = {
     .tables = tables,
     .isIdentity = isIdentity,
     .measure = measure,
+    .bringsOutDetail = true,
 };
 
 }  // namespace dimhem::adjust

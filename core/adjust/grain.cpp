@@ -264,6 +264,7 @@ const AdjustmentKind grain = {
     .tables = tables,
     .isIdentity = isIdentity,
     .measure = measure,
+    .laysGrain = true,
 };
 
 }  // namespace dimhem::adjust

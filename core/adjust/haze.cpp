@@ -406,6 +406,7 @@ const AdjustmentKind haze = {
     .invalidReason = invalidReason,
     .isIdentity = isIdentity,
     .measure = measure,
+    .changesHaze = true,
 };
 
 }  // namespace dimhem::adjust

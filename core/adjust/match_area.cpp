@@ -152,10 +152,11 @@ bool isIdentity(const Settings& settings) {
            (settings.values[tone] == 0 && settings.values[colourOf] == 0);
 }
 
-}  // namespace
-
-Settings withMeasured(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
-                      const ColourSpread& reference) {
+// At amounts that show, where there is none yet.
+Settings matching(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
+                  const ColourSpread& reference) {
+    constexpr double firstPct = 70;
+    if (settings.values[tone] == 0 && settings.values[colourOf] == 0) settings.values = {firstPct, firstPct};
     const auto rowOf = [](const ColourSpread& of) {
         Table row(of.mean.begin(), of.mean.end());
         row.insert(row.end(), of.spread.begin(), of.spread.end());
@@ -164,6 +165,8 @@ Settings withMeasured(Settings settings, const std::array<double, 4>& place, con
     settings.tables = {Table(place.begin(), place.end()), rowOf(own), rowOf(reference)};
     return settings;
 }
+
+}  // namespace
 
 std::optional<ColourSpread> measuredIn(const Settings& settings, MatchTable which) {
     const Table& row = tableOf(settings, which);
@@ -180,6 +183,7 @@ const AdjustmentKind matchArea = {
     .prepare = [](const Settings& settings) { return only<MatchOperation>(prepared(settings)); },
     .tables = tables,
     .isIdentity = isIdentity,
+    .matching = matching,
 };
 
 }  // namespace dimhem::adjust

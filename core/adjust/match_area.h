@@ -12,7 +12,6 @@
 // (mean L* a* b*, spread L* a* b*); no row: not marked yet, and nothing changes.
 #pragma once
 
-#include <array>
 #include <optional>
 
 #include "core/adjust/adjustment.h"
@@ -21,14 +20,8 @@ namespace dimhem::adjust {
 
 extern const AdjustmentKind matchArea;
 
-struct ColourSpread {
-    std::array<double, 3> mean{}, spread{};  // of L*, a*, b*
-};
-
-// What is measured, in the settings.
+// What is measured (matchArea.matching), in the settings.
 enum class MatchTable { place, own, reference };
-Settings withMeasured(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
-                      const ColourSpread& reference);
 std::optional<ColourSpread> measuredIn(const Settings& settings, MatchTable which);  // own or reference
 
 }  // namespace dimhem::adjust

@@ -100,18 +100,9 @@ private:
     float m_[9];
 };
 
-}  // namespace
-
-const AdjustmentKind whiteBalance = {
-    .id = "white-balance",
-    .label = "White balance",
-    .category = "colour cast",
-    .tip = "Warms, cools or shifts between green and magenta.",
-    .params = params,
-    .prepare = [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); },
-};
-
-std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave) {
+// Red = green = blue, but for the share left of its distance from the grey of its luminance; clamped to the ranges.
+// A colour without light gives the neutral values.
+Settings neutralising(const colour::LinearRgb& shouldBeNeutral, double leave) {
     // The wanted white is not the colour itself but what the adaptation takes to grey, and grey is the display's white,
     // a little off the locus: carry that difference over by adapting the colour first.
     const double grey = colour::luminance(shouldBeNeutral);
@@ -119,7 +110,7 @@ std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, do
     const colour::Xyz xyz =
         colour::xyzFromLinear({taken(shouldBeNeutral.r), taken(shouldBeNeutral.g), taken(shouldBeNeutral.b)});
     const double sum = xyz.x + xyz.y + xyz.z;
-    if (!(sum > 1e-6) || !(xyz.y > 0)) return neutralValues(whiteBalance);
+    if (!(sum > 1e-6) || !(xyz.y > 0)) return Settings({params[temperature].neutral, params[tint].neutral});
     const colour::Xyz white = colour::xyzFromLinear({1, 1, 1});
     const double whiteSum = white.x + white.y + white.z;
     const colour::Matrix3 toLocus =
@@ -129,8 +120,21 @@ std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, do
     for (std::size_t i = 0; i < 3; ++i) w[i] = toLocus[i][0] * v[0] + toLocus[i][1] * v[1] + toLocus[i][2] * v[2];
     const double wSum = w[0] + w[1] + w[2];
     const colour::WhiteSetting setting = colour::settingOf({w[0] / wSum, w[1] / wSum});
-    return {base::clamped(params[temperature], setting.tempK), base::clamped(params[tint], setting.duv / duvPerTint)};
+    return Settings(
+        {base::clamped(params[temperature], setting.tempK), base::clamped(params[tint], setting.duv / duvPerTint)});
 }
+
+}  // namespace
+
+const AdjustmentKind whiteBalance = {
+    .id = "white-balance",
+    .label = "White balance",
+    .category = "colour cast",
+    .tip = "Warms, cools or shifts between green and magenta.",
+    .params = params,
+    .prepare = [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); },
+    .neutralising = neutralising,
+};
 
 }  // namespace dimhem::adjust
 #endif

@@ -8,15 +8,9 @@
 #pragma once
 
 #include "core/adjust/adjustment.h"
-#include "core/colour/types.h"
 
 namespace dimhem::adjust {
 
 extern const AdjustmentKind whiteBalance;
-
-// The values (temperature, tint) that turn the given colour neutral: red = green = blue, but for `leave` (0..1) of its
-// distance from the grey of its luminance. Clamped to the ranges of the parameters; a colour without light gives the
-// neutral values.
-std::vector<double> whiteBalanceFor(const colour::LinearRgb& shouldBeNeutral, double leave = 0);
 
 }  // namespace dimhem::adjust

@@ -67,9 +67,9 @@ Result<void> readBrush(const json& object, Starter& starter) {
 
 // What of a mask can begin another: a brush without strokes, ranges as they are.
 mask::ShapePtr forAnotherPhoto(const mask::ShapePtr& shape) {
-    const mask::ShapeKind* kind = &shape->kind();
-    if (kind == &mask::Brush::kindInfo) return std::make_shared<mask::Brush>();
-    return kind->isRange ? shape : nullptr;
+    const mask::ShapeKind& kind = shape->kind();
+    if (kind.isBegunAnew) return kind.makeFor({});
+    return kind.isRange ? shape : nullptr;
 }
 
 }  // namespace
@@ -85,7 +85,7 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
         mask::Part copy = *part;
         copy.shape = forAnotherPhoto(part->shape);
         if (!copy.shape) continue;
-        painted = painted || &copy.shape->kind() == &mask::Brush::kindInfo;
+        painted = painted || copy.shape->kind().isBegunAnew;
         kept.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(copy)));
     }
     if (painted) {

@@ -56,6 +56,7 @@ const ShapeKind Brush::kindInfo = {
         [] {
             return schema::Members{.properties = {{"strokes", strokesSchema()}}};
         },
+    .isBegunAnew = true,
 };
 
 const ShapeKind Brush::fineDetail = {

@@ -1,6 +1,9 @@
 #include "core/mask/gathered.h"
 
+#include <algorithm>
+
 #include "core/kernel/coverage_rows.h"
+#include "core/mask/beyond_photo.h"
 
 namespace dimhem::mask {
 
@@ -15,15 +18,24 @@ void copyInto(image::Plane<float>& out, const base::Rect& outRect, const Coverag
     }
 }
 
-stage::Staged<image::Plane<float>> gatheredValues(std::vector<CoverageTile> tiles, const Area& area) {
+Area nearPhoto(base::Size photo, const Area& area) {
+    constexpr int nearPx = 256;  // of the level: further than any mask looks about a pixel of the photo to be seen
+    const base::Rect near = base::grown(base::rectOf(image::levelSize(photo, area.level)), nearPx);
+    const base::Rect& r = area.rect;
+    const int x0 = std::clamp(r.x0, near.x0, near.x1 - 1), y0 = std::clamp(r.y0, near.y0, near.y1 - 1);
+    return {{x0, y0, std::clamp(r.x1, x0 + 1, near.x1), std::clamp(r.y1, y0 + 1, near.y1)}, area.level};
+}
+
+stage::Staged<image::Plane<float>> valuesNearPhoto(std::vector<CoverageTile> tiles, const Area& near,
+                                                   const Area& area) {
     return stage::staged<image::Plane<float>>(
         "gathered values",
-        [](const std::vector<CoverageTile>& tiles, const Area& area) {
-            image::Plane<float> out(area.rect.size());
-            for (const CoverageTile& tile : tiles) copyInto(out, area.rect, *tile.coverage.value(), tile.area.rect);
-            return out;
+        [](const std::vector<CoverageTile>& tiles, const Area& near, const Area& area) {
+            image::Plane<float> out(near.rect.size());
+            for (const CoverageTile& tile : tiles) copyInto(out, near.rect, *tile.coverage.value(), tile.area.rect);
+            return near == area ? std::move(out) : extended(out, near.rect, area.rect);
         },
-        std::move(tiles), area);
+        std::move(tiles), near, area);
 }
 
 stage::Staged<Coverage> gathered(std::vector<CoverageTile> tiles, const Area& area) {

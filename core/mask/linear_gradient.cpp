@@ -64,6 +64,7 @@ const ShapeKind LinearGradient::kindInfo = {
                                                   {"profile", schema::oneOf({"smooth", "linear"})}},
                                    .required = {"full", "none"}};
         },
+    .ends = Ends::gradually,
 };
 
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)

@@ -22,8 +22,8 @@ void addTo(base::KeyBuilder& key, const Joined& part) {
     key.add(part.how).add(part.isSolved).add(part.share).add(part.coverage.key());
 }
 
-constexpr auto joined = [](bool startsEverywhere, const std::vector<Joined>& parts, base::Size size) {
-    CoveragePtr out = constantCoverage(startsEverywhere ? kernel::fullCoverage : 0);
+constexpr auto joined = [](const CoveragePtr& before, const std::vector<Joined>& parts, base::Size size) {
+    CoveragePtr out = before;
     for (const Joined& part : parts) {
         if (part.isSolved) {
             out = replaced(out, part.coverage.value(), part.share, size);
@@ -47,14 +47,25 @@ Joined joinedWith(const Mask& mask, std::size_t index, const Area& area, Context
     return {part.combine, true, part.opacityPct / 100, solvedOver(*part.shape, before, area, context)};
 }
 
+// Of the first so many parts those up to the last zone, or before it where it ends them: what these make is asked for
+// by others as well.
+std::size_t begunFrom(const Mask& mask, std::size_t parts) {
+    std::size_t last = parts;
+    while (last > 0 && !isZone(mask.parts[last - 1])) --last;
+    return last == parts && parts > 0 ? parts - 1 : last;
+}
+
 Staged<Coverage> firstPartsAnew(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
+    const std::size_t begun = begunFrom(mask, parts);
+    const Staged<Coverage> before = begun > 0 ? inStore(context, firstParts(mask, begun, area, context))
+                                              : uniformCoverage(mask.startsEverywhere ? kernel::fullCoverage : 0);
     std::vector<Joined> all;
-    for (std::size_t i = 0; i < parts; ++i) {
+    for (std::size_t i = begun; i < parts; ++i) {
         const Part& part = *mask.parts[i];
         const bool acts = part.enabled && !(part.shape->isZone() && part.shape->uniformOn(area) == std::uint16_t{0});
         if (acts) all.push_back(joinedWith(mask, i, area, context));
     }
-    return staged<Coverage>("parts", joined, mask.startsEverywhere, std::move(all), area.rect.size());
+    return staged<Coverage>("parts", joined, before, std::move(all), area.rect.size());
 }
 
 }  // namespace
@@ -68,11 +79,12 @@ Staged<Coverage> firstParts(const Mask& mask, std::size_t parts, const Area& are
                         [&mask, parts, area, &context] { return firstPartsAnew(mask, parts, area, context); });
 }
 
+// Asked for anew by each zone and each of its blocks.
 Staged<image::Plane<float>> firstPartsOver(const Mask& mask, std::size_t parts, const Area& area, Context& context) {
-    return gatheredValues(
-        tilesOf(area, image::defaultTilePx,
-                [&](const Area& tile) { return inStore(context, firstParts(mask, parts, tile, context)); }),
-        area);
+    return stage::asked(context, keyOf(area).add("first parts over").add(parts).key(), [&mask, parts, area, &context] {
+        const auto over = [&](const Area& tile) { return inStore(context, firstParts(mask, parts, tile, context)); };
+        return gatheredValues(context.photoSize(), area, image::defaultTilePx, over);
+    });
 }
 
 Staged<Coverage> partOver(const Part& part, const Area& area, Context& context) {

@@ -112,6 +112,7 @@ const ShapeKind RadialGradient::kindInfo = {
                                                   {"feather", schema::of(ovalFeatherSpec)}},
                                    .required = {"centre", "half-width", "half-height"}};
         },
+    .ends = Ends::gradually,
 };
 
 std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {

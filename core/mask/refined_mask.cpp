@@ -58,11 +58,9 @@ Staged<Coverage> refinedAtOnce(const Mask& mask, const Area& area, Context& cont
     const bool snaps = mask.refine.edgeSnapPx > 0;
     const Refine how = snaps ? afterSnap(mask.refine) : mask.refine;
     const BlurPlan plan = planRefine(how, area);
-    const auto values =
-        snaps ? gatheredValues(tilesOf(plan.area, snapBlockPx,
-                                       [&](const Area& block) { return snappedBlock(mask, block, context); }),
-                               plan.area)
-              : unrefined(mask, plan.area, context);
+    const auto values = snaps ? gatheredValues(context.photoSize(), plan.area, snapBlockPx,
+                                               [&](const Area& block) { return snappedBlock(mask, block, context); })
+                              : unrefined(mask, plan.area, context);
     return staged<Coverage>("refined", refine, values, how, plan, area);
 }
 

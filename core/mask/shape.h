@@ -23,6 +23,9 @@ namespace dimhem::mask {
 class Shape;
 using ShapePtr = std::shared_ptr<const Shape>;
 
+// Where a part's coverage ends: at an edge it was led to, gradually on its way, or as far across as was measured.
+enum class Ends { atAnEdge, gradually, asMeasured };
+
 struct ShapeKind {
     std::string_view id;     // as written in documents
     std::string_view label;  // as shown
@@ -31,6 +34,8 @@ struct ShapeKind {
     base::Result<ShapePtr> (*fromJson)(const nlohmann::json& json);
     dimhem::schema::Members (*schema)();  // of the members a document holds (core/json/schema.h)
     bool isRange = false;                 // chooses by what the picture shows: narrows a mask rather than adding to it
+    Ends ends = Ends::atAnEdge;
+    bool isBegunAnew = false;  // for another photo: a new one stands for it there, where others are of no use
 };
 
 // The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.

@@ -270,6 +270,7 @@ const ShapeKind Wire::kindInfo = {
                 .properties = {{"lines", schema::listOf(line, 0, mostWires)}, {"width", schema::of(wireWidthSpec)}},
                 .required = {"lines"}};
         },
+    .ends = Ends::asMeasured,
 };
 
 Wire::Wire(std::vector<WireLine> lines, double widthPct) : lines_(std::move(lines)), widthPct_(widthPct) {

@@ -4,7 +4,6 @@
 
 #include "core/image/tiles.h"
 #include "core/render/reader.h"
-#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -80,7 +79,7 @@ namespace {
 
 using PictureTile = stage::Placed<StagePicture>;
 
-constexpr auto gatheredPicture = [](const std::vector<PictureTile>& tiles, const base::Rect& rect) {
+constexpr auto pictureOf = [](const std::vector<PictureTile>& tiles, const base::Rect& rect) {
     image::EncodedPlanes out(rect.size());
     for (const PictureTile& tile : tiles) {
         const auto made = tile.stage.value();
@@ -98,13 +97,17 @@ constexpr auto gatheredPicture = [](const std::vector<PictureTile>& tiles, const
 
 }  // namespace
 
+Reading<image::EncodedPlanes> pictureFrom(std::vector<PictureTile> tiles, const base::Rect& rect) {
+    return stage::reading<image::EncodedPlanes>("gathered", pictureOf, std::move(tiles), rect);
+}
+
 Reading<image::EncodedPlanes> Reader::arriving(std::size_t steps, const Area& area) const {
     if (steps == 0) return photoOver(area);
     std::vector<PictureTile> tiles;
     gridOf(area.level).forEach(area.rect, [&](const base::Rect& tile) {
         tiles.push_back({tile, arrivingTile(steps, {tile, area.level})});
     });
-    return stage::reading<image::EncodedPlanes>("arriving", gatheredPicture, std::move(tiles), area.rect);
+    return pictureFrom(std::move(tiles), area.rect);
 }
 
 }  // namespace dimhem::render

@@ -6,7 +6,6 @@
 #include "core/render/beyond_edge.h"
 #include "core/render/reader.h"
 #include "core/render/step_scene.h"
-#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -212,31 +211,12 @@ Staged<Model> Reader::model(std::size_t step, std::size_t operation, const mask:
     return stage::staged<Model>("model on another level", onOtherLevel, gathered, there, area);
 }
 
-std::vector<Staged<Model>> Reader::models(std::size_t step, std::size_t operations, const mask::Area& area) const {
+std::vector<Staged<Model>> Reader::models(std::size_t step, OperationRange operations, const mask::Area& area) const {
     std::vector<Staged<Model>> models;
-    for (std::size_t i = 0; i < operations; ++i) {
+    for (std::size_t i = operations.first; i < operations.last; ++i) {
         if (adjust::hasModel(sequence_->steps()[step].operations[i])) models.push_back(model(step, i, area));
     }
     return models;
-}
-
-// What was mixed before the last operation by coverage is mixed; what comes after it is not yet.
-Reading<image::EncodedPlanes> Reader::inside(std::size_t step, std::size_t operations, const mask::Area& area) const {
-    if (operations == 0) return arriving(step, area);
-    const auto question = mask::keyOf(area).add("inside").add(step).add(operations).key();
-    return stage::asked(*sequence_, question, [reader = *this, step, operations, area] {
-        const Sequence::Step& now = reader.sequence().steps()[step];
-        std::optional<Staged<mask::Coverage>> mask;
-        if (now.isMixedBefore(operations)) mask = reader.mask(now.correction->id, area);
-        return stage::reading<image::EncodedPlanes>(
-            "inside",
-            [](image::EncodedPlanes picture, const Acting& acting, std::size_t operations) {
-                runInside(acting, operations, picture);
-                return picture;
-            },
-            reader.arriving(step, area),
-            Action(now, operations, std::move(mask), reader.models(step, operations, area)), operations);
-    });
 }
 
 }  // namespace dimhem::render

@@ -97,11 +97,7 @@ public:
         : scratch_({pixels, 1}), before_({pixels, 1}), weights_(static_cast<std::size_t>(pixels)), clean_(pixels) {}
 
     void apply(const Acting& acting, const Rows& rows, kernel::ConvertibleRow& pixels) {
-        applySome(acting, acting.step->operations, rows, pixels);
-    }
-
-    // Of the operations of the step, these, which are its first.
-    void applySome(const Acting& acting, Operations operations, const Rows& rows, kernel::ConvertibleRow& pixels) {
+        Operations operations = acting.operations;
         std::size_t models = 0;
         if (operations.empty()) applyGroup(acting, {}, 0, rows, pixels);  // blended with itself it acts
         while (!operations.empty()) {
@@ -233,17 +229,17 @@ void run(std::span<const Acting> steps, StagePicture& picture) {
     picture.isLinear = isLinear;
 }
 
-void runInside(const Acting& acting, std::size_t operations, image::EncodedPlanes& picture) {
-    const Operations all = Operations(acting.step->operations).first(operations);
-    const auto last = std::find_if(all.rbegin(), all.rend(), adjust::isByCoverage);
-    const Operations mixed = all.first(static_cast<std::size_t>(all.rend() - last)), group = all.subspan(mixed.size());
-    const auto modelsBefore = static_cast<std::size_t>(std::count_if(mixed.begin(), mixed.end(), adjust::hasModel));
+void runInside(const Acting& acting, image::EncodedPlanes& picture) {
+    const bool isMixed = adjust::isByCoverage(acting.operations.back());
     const base::Size size = picture.size();
     Runner runner(size.width);
     for (int y = 0; y < size.height; ++y) {
         kernel::ConvertibleRow row(kernel::rowOf(picture, y), static_cast<std::size_t>(size.width));
-        if (!mixed.empty()) runner.applySome(acting, mixed, {y, 1, row.count()}, row);
-        adjust::apply(group, row, modelRows(acting, modelsBefore, group, y, 0));
+        if (isMixed) {
+            runner.apply(acting, {y, 1, row.count()}, row);
+        } else {
+            adjust::apply(acting.operations, row, modelRows(acting, 0, acting.operations, y, 0));
+        }
         row.encoded();
     }
 }

@@ -44,9 +44,10 @@ struct Model {
 // A step where it touches an area.
 struct Acting {
     const Sequence::Step* step;
-    mask::CoveragePtr coverage;
+    std::span<const adjust::Operation> operations;     // of the step, all or some that follow one another
+    mask::CoveragePtr coverage;                        // null where none of these is mixed
     std::shared_ptr<const OwnColours> own;             // null: no clean edge here
-    std::vector<std::shared_ptr<const Model>> models;  // of its operations that have one, over the area
+    std::vector<std::shared_ptr<const Model>> models;  // of those operations that have one, over the area
     bool replaces = false;                             // all of the area with what it makes: nothing is mixed
 };
 
@@ -57,7 +58,7 @@ bool replaces(const Sequence::Step& step, const mask::Coverage& coverage);
 
 void run(std::span<const Acting> steps, StagePicture& picture);
 
-// The picture inside a step, after so many of its operations: those of the last group are not mixed yet. Encoded.
-void runInside(const Acting& acting, std::size_t operations, image::EncodedPlanes& picture);
+// On within a step, by operations of one group: they are mixed where the last of them is by coverage. Encoded.
+void runInside(const Acting& acting, image::EncodedPlanes& picture);
 
 }  // namespace dimhem::render

@@ -8,7 +8,8 @@ namespace dimhem::render {
 
 base::ContentKey Action::key() const {
     base::KeyBuilder key;
-    key.add(operations_ == step_->operations.size() ? step_->key : step_->beforeKeys[operations_]);
+    key.add(operations_.first);
+    key.add(operations_.last == step_->operations.size() ? step_->key : step_->beforeKeys[operations_.last]);
     addTo(key, mask_);
     addTo(key, models_);
     addTo(key, own_);
@@ -16,9 +17,16 @@ base::ContentKey Action::key() const {
 }
 
 Acting Action::value() const {
-    Acting acting{step_, mask_ ? mask_->value() : nullptr, own_ ? own_->value() : nullptr, {}, false};
+    const std::span<const adjust::Operation> all = step_->operations;
+    Acting acting{step_,
+                  all.subspan(operations_.first, operations_.last - operations_.first),
+                  mask_ ? mask_->value() : nullptr,
+                  own_ ? own_->value() : nullptr,
+                  {},
+                  false};
     for (const Staged<Model>& model : models_) acting.models.push_back(model.value());
-    acting.replaces = operations_ == step_->operations.size() && replaces(*step_, *acting.coverage);
+    const bool isWhole = acting.operations.size() == all.size();
+    acting.replaces = isWhole && replaces(*step_, *acting.coverage);
     return acting;
 }
 
@@ -67,7 +75,8 @@ std::optional<Action> Reader::actionOn(std::size_t index, const Area& tile) cons
         const std::shared_ptr<mask::Context> context = contextOf(step.correction->id);
         own = ownColours(step.correction->mask, tile, *context).owning(context);
     }
-    return Action(step, step.operations.size(), mask, models(index, step.operations.size(), tile), std::move(own));
+    const OperationRange all{0, step.operations.size()};
+    return Action(step, all, mask, models(index, all, tile), std::move(own));
 }
 
 std::vector<Action> Reader::actionsOn(const Area& tile) const {

@@ -15,6 +15,7 @@
 #include "core/render/pointwise_run.h"
 #include "core/render/sequence.h"
 #include "core/render/tile_cache.h"
+#include "core/stage/placed.h"
 
 namespace dimhem::render {
 
@@ -22,10 +23,15 @@ using image::Area;
 using stage::Reading;
 using stage::Staged;
 
-// What a step, or its first operations, will do to an area: the promise of an Acting.
+// Of a step's operations those from one on, up to another.
+struct OperationRange {
+    std::size_t first = 0, last = 0;
+};
+
+// What a step, or some of its operations, will do to an area: the promise of an Acting.
 class Action {
 public:
-    Action(const Sequence::Step& step, std::size_t operations, std::optional<Staged<mask::Coverage>> mask,
+    Action(const Sequence::Step& step, OperationRange operations, std::optional<Staged<mask::Coverage>> mask,
            std::vector<Staged<Model>> models, std::optional<Staged<OwnColours>> own = {})
         : step_(&step),
           operations_(operations),
@@ -39,7 +45,7 @@ public:
 
 private:
     const Sequence::Step* step_;
-    std::size_t operations_;
+    OperationRange operations_;
     std::optional<Staged<mask::Coverage>> mask_;  // none where nothing is mixed
     std::vector<Staged<Model>> models_;
     std::optional<Staged<OwnColours>> own_;
@@ -85,7 +91,8 @@ private:
     class StepScene;
     class ArrivingTile;
     base::ContentKey arrivingKey(std::size_t steps, const Area& tile) const;
-    std::vector<Staged<Model>> models(std::size_t step, std::size_t operations, const Area& area) const;
+    Staged<StagePicture> insideTile(std::size_t step, std::size_t operations, const Area& tile) const;
+    std::vector<Staged<Model>> models(std::size_t step, OperationRange operations, const Area& area) const;
     Staged<Model> paintedModel(std::size_t step, std::size_t operation, const Area& area) const;
     Staged<Model> modelTile(std::size_t step, std::size_t operation, const Area& tile) const;
     Staged<Model> gatheredModel(std::size_t step, std::size_t operation, const Area& area) const;
@@ -94,6 +101,9 @@ private:
     TileCache* cache_;
     const Sequence* sequence_;
 };
+
+// Put together from tiles that cover it, encoded.
+Reading<image::EncodedPlanes> pictureFrom(std::vector<stage::Placed<StagePicture>> tiles, const base::Rect& rect);
 
 // A part of the photo as values beyond its edge as well.
 Reading<image::EncodedPlanes> goneOn(Reading<image::EncodedPlanes> inside, const Area& from, const Area& to);

@@ -20,7 +20,7 @@ void add(Sequence::Step& step, base::KeyBuilder& key, const adjust::AdjustmentKi
     for (adjust::Operation& operation : kind.prepare(settings)) {
         base::KeyBuilder model = isFirst ? keyBefore : key;
         base::KeyBuilder before = model;
-        if (step.isMixedBefore(step.operations.size()))
+        if (std::ranges::any_of(step.operations, adjust::isByCoverage))  // what stands before it is mixed by then
             before.add(step.strength).add(step.correction->blend).add(step.correction->mixing);
         step.beforeKeys.push_back(before.key());
         if (const auto* spatial = std::get_if<std::unique_ptr<const adjust::SpatialOperation>>(&operation)) {
@@ -66,11 +66,6 @@ Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparis
 }
 
 }  // namespace
-
-bool Sequence::Step::isMixedBefore(std::size_t operation) const {
-    return std::any_of(operations.begin(), operations.begin() + static_cast<std::ptrdiff_t>(operation),
-                       adjust::isByCoverage);
-}
 
 // Safe from many threads.
 struct Sequence::Kept {

@@ -45,9 +45,7 @@ public:
         std::vector<base::ContentKey> modelKeys;   // of each that has a model: what that depends on
         float strength;                            // 0..1, or up to pushFactor
         base::ContentKey key;                      // of adjustments and strength, without the mask
-        // Whether what stands before an operation is mixed by then, by one by coverage.
-        bool isMixedBefore(std::size_t operation) const;
-        bool needsDither = false;  // adjust::AdjustmentKind::needsDither of any of them
+        bool needsDither = false;                  // adjust::AdjustmentKind::needsDither of any of them
     };
 
     // Whoever renders it stops where `cancel` says so, by throwing base::Cancelled.

@@ -9,16 +9,18 @@
 // it works with stands in the list; the stage's key is made of that same list. So a key cannot leave out what is looked
 // at: equal keys, equal values.
 //
-// Lives no longer than what it was given. Its value may be asked for from many threads, its key from one.
+// Lives no longer than what it was given. Safe from many threads.
 #pragma once
 
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string_view>
 #include <tuple>
 #include <type_traits>
 
 #include "core/base/content_key.h"
+#include "core/stage/effort.h"
 
 namespace dimhem::stage {
 
@@ -70,12 +72,24 @@ public:
         virtual ~Work() = default;
         virtual base::ContentKey key() const = 0;
         virtual V value() const = 0;
+
+    private:
+        friend class Promise;
+        mutable std::mutex mutex_;
+        mutable std::optional<base::ContentKey> known_;
     };
     explicit Promise(std::shared_ptr<const Work> work) : work_(std::move(work)) {}
 
-    const base::ContentKey& key() const {
-        if (!key_) key_ = work_->key();
-        return *key_;
+    // Worked out once for all copies of the promise.
+    base::ContentKey key() const {
+        {
+            const std::lock_guard lock(work_->mutex_);
+            if (work_->known_) return *work_->known_;
+        }
+        const base::ContentKey key = work_->key();
+        const std::lock_guard lock(work_->mutex_);
+        work_->known_ = key;
+        return key;
     }
     V value() const { return work_->value(); }
 
@@ -88,7 +102,6 @@ public:
 
 private:
     std::shared_ptr<const Work> work_;
-    mutable std::optional<base::ContentKey> key_;
 };
 
 // Of something that is shared and may be kept; and of something made for the one who asks, who may change it.
@@ -138,7 +151,7 @@ template <class T>
 void addGiven(base::KeyBuilder&, const Unkeyed<T>&) {}
 template <Read R>
 void addGiven(base::KeyBuilder& key, const R& read) {
-    key.add(static_cast<const base::ContentKey&>(read.key()));
+    key.add(base::ContentKey(read.key()));
 }
 
 template <class V>
@@ -159,6 +172,7 @@ public:
     GivenList(std::string_view name, Given... given) : name_(name), given_(std::move(given)...) {}
 
     base::ContentKey key() const {
+        countKey();
         base::KeyBuilder key;
         key.add(name_);
         std::apply([&](const Given&... each) { (addGiven(key, each), ...); }, given_);
@@ -166,6 +180,7 @@ public:
     }
     template <class Function, class... First>
     auto call(Function function, First&... first) const {
+        countCall();
         return std::apply([&](const Given&... each) { return function(first..., given(each)...); }, given_);
     }
 

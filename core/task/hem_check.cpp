@@ -7,10 +7,7 @@
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/brush.h"
-#include "core/mask/linear_gradient.h"
-#include "core/mask/radial_gradient.h"
 #include "core/mask/seen_guide.h"
-#include "core/mask/wire.h"
 
 namespace dimhem::task {
 
@@ -20,14 +17,13 @@ constexpr double mostPixels = 6.2e6;
 constexpr int blockPx = 256;
 constexpr int leastStretchPx = 30;
 
-bool isGradient(const mask::Part& part) {
-    const mask::ShapeKind* kind = &part.shape->kind();
-    return kind == &mask::LinearGradient::kindInfo || kind == &mask::RadialGradient::kindInfo;
+bool isGradual(const mask::Part& part) {
+    return part.shape->kind().ends == mask::Ends::gradually;
 }
 
-// Wires are as wide as was found across them, and thinner than what an edge is looked for in.
+// What is measured across is thinner than what an edge is looked for in.
 bool isLeftOut(const mask::Part& part) {
-    return isGradient(part) || &part.shape->kind() == &mask::Wire::kindInfo;
+    return part.shape->kind().ends != mask::Ends::atAnEdge;
 }
 
 // What is looked at: the correction's mask, without gradients and wires where other parts beside them end at edges.
@@ -45,7 +41,7 @@ Looked lookedAt(const document::DocumentPtr& document, const document::Correctio
     };
     if (!any(isLeftOut)) return {document, {}};
     Looked looked{document, {}};
-    looked.isGradual = !any([](const mask::Part& p) { return !isGradient(p); });
+    looked.isGradual = !any([](const mask::Part& p) { return !isGradual(p); });
     if (looked.isGradual || !any([](const mask::Part& p) { return !isLeftOut(p); })) return looked;
     looked.document = document::withCorrection(*document, correction.id, [&](document::Correction& c) {
         std::erase_if(c.mask.parts, [&](const auto& p) { return !enabled(p) || isLeftOut(*p); });

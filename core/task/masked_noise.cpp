@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "core/adjust/grain.h"
-#include "core/adjust/haze.h"
 #include "core/adjust/noise_level.h"
 #include "core/edge/transmission.h"
 #include "core/image/tiles.h"
@@ -83,9 +81,8 @@ double hazeIn(const image::LinearPlanes& picture, const colour::LinearRgb& air, 
 // Whether it has grain to lay on, or fills or paints: what should look like what is beside it.
 bool laysDown(const document::Correction& correction) {
     return document::paints(correction) ||
-           std::ranges::any_of(correction.adjustments, [](const document::AdjustmentUse& use) {
-               return use.enabled && use.kind == &adjust::grain;
-           });
+           std::ranges::any_of(correction.adjustments,
+                               [](const document::AdjustmentUse& use) { return use.enabled && use.kind->laysGrain; });
 }
 
 std::optional<double> noiseBeside(const render::Renderer& renderer, const document::DocumentPtr& document,
@@ -102,7 +99,7 @@ std::optional<double> noiseBeside(const render::Renderer& renderer, const docume
 
 bool takesHazeOff(const document::Correction& correction) {
     return std::ranges::any_of(correction.adjustments,
-                               [](const document::AdjustmentUse& use) { return use.kind == &adjust::haze; });
+                               [](const document::AdjustmentUse& use) { return use.kind->changesHaze; });
 }
 
 }  // namespace

@@ -2,10 +2,6 @@
 
 #include <cmath>
 
-#include "core/adjust/colour_balance.h"
-#include "core/adjust/match_area.h"
-#include "core/adjust/white_balance.h"
-#include "core/colour/srgb.h"
 #include "core/document/edits.h"
 #include "core/task/masked_colours.h"
 #include "core/task/measuring.h"
@@ -29,16 +25,8 @@ public:
         : renderer_(renderer), document_(document), correction_(correction), from_(from), cancel_(cancel) {}
 
     Outcome of(const document::AdjustmentUse& use) const {
-        if (use.kind == &adjust::matchArea) return matched(use.settings);
-        if (use.kind == &adjust::whiteBalance) {
-            return neutral(use.settings,
-                           [&](const colour::LinearRgb& c) { return adjust::whiteBalanceFor(c, from_.leave); });
-        }
-        if (use.kind == &adjust::colourBalance) {
-            return neutral(use.settings, [&](const colour::LinearRgb& c) {
-                return adjust::colourBalanceFor(colour::encodedFromLinear(c), from_.leave);
-            });
-        }
+        if (use.kind->matching) return matched(use);
+        if (use.kind->neutralising) return neutral(use);
         if (!use.kind->measure) return lacks(std::string(use.kind->label) + " measures nothing in the photo.");
         const auto settings = measured(renderer_, document_, correction_, use.id, from_.place, cancel_);
         if (!settings) return base::fail(ErrorCode::unsupported, "", "There was nothing to measure there.");
@@ -52,29 +40,25 @@ private:
         return render::Sequence(document_, comparison, cancel_);
     }
 
-    template <class ValuesFor>
-    Outcome neutral(adjust::Settings settings, ValuesFor valuesFor) const {
+    Outcome neutral(const document::AdjustmentUse& use) const {
         if (!from_.place) return lacks("A balance needs a place of the photo that should be neutral.");
         const auto colour = meanColourIn(renderer_, arriving(), *from_.place);
         if (!colour || !std::isfinite(colour->r + colour->g + colour->b))
             return lacks("That place lies outside the photo, or has no valid colour.");
-        settings.values = valuesFor(*colour);
-        return settings;
+        return use.kind->neutralising(*colour, from_.leave);
     }
 
-    Outcome matched(adjust::Settings settings) const {
+    Outcome matched(const document::AdjustmentUse& use) const {
         if (!from_.place) return lacks("Match to area needs a place of the photo to match to.");
         const auto reference = coloursIn(renderer_, arriving(), *from_.place);
         if (!reference) return lacks("That place lies outside the photo.");
         const auto own = maskedColours(renderer_, document_, correction_, cancel_);
         if (!own) return lacks("The mask covers nothing that could be matched.");
-        constexpr double firstPct = 70;
-        if (settings.values[0] == 0 && settings.values[1] == 0) settings.values = {firstPct, firstPct};
         const base::Rect& p = *from_.place;
-        return adjust::withMeasured(std::move(settings),
-                                    {static_cast<double>(p.x0), static_cast<double>(p.y0), static_cast<double>(p.x1),
-                                     static_cast<double>(p.y1)},
-                                    own->before.lab, *reference);
+        return use.kind->matching(use.settings,
+                                  {static_cast<double>(p.x0), static_cast<double>(p.y0), static_cast<double>(p.x1),
+                                   static_cast<double>(p.y1)},
+                                  own->before.lab, *reference);
     }
 
     const render::Renderer& renderer_;

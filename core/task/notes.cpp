@@ -4,7 +4,6 @@
 #include <cmath>
 #include <map>
 
-#include "core/adjust/detail.h"
 #include "core/check/opposed.h"
 #include "core/check/seam.h"
 #include "core/colour/lab.h"
@@ -246,7 +245,7 @@ private:
     std::optional<Note> noise() const {
         // What lays grain down means to.
         const bool layDown = std::ranges::any_of(correction_.adjustments, [](const document::AdjustmentUse& use) {
-            return use.enabled && use.kind->id == "grain";
+            return use.enabled && use.kind->laysGrain;
         });
         if (layDown || !couldLiftNoise()) return std::nullopt;
         const auto found = maskedNoise(renderer_, document_, correction_.id, cancel_);
@@ -266,7 +265,7 @@ private:
         if (colours_.after.lab.mean[0] > colours_.before.lab.mean[0] + lifted) return true;
         if (colours_.after.lab.spread[0] > colours_.before.lab.spread[0] * moreNoise) return true;
         return std::ranges::any_of(correction_.adjustments, [](const document::AdjustmentUse& use) {
-            return use.enabled && use.kind == &adjust::detail;
+            return use.enabled && use.kind->bringsOutDetail;
         });
     }
 

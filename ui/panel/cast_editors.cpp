@@ -52,9 +52,7 @@ PhotoGesture asking(const QString& hint, std::function<void(const PhotoDrag&)> d
     return gesture;
 }
 
-// `valuesFor` gives the values that make a colour neutral but for a part (0..1) of its cast.
-template <class ValuesFor>
-void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
+void addNeutralPicker(const EditorFrame& f) {
     auto* leave = new ValueSlider(leaveSpec, f.body);
     leave->setObjectName("leave");
     leave->setValue(f.state.leavePct);
@@ -66,12 +64,12 @@ void addNeutralPicker(const EditorFrame& f, ValuesFor valuesFor) {
             "Click, then press on something in the photo that should be neutral, or drag over it. Esc gives up."),
         row);
     f.layout->addWidget(leave);
-    QObject::connect(pick, &QPushButton::clicked, f.body, [f, valuesFor] {
-        f.session.ask(asking(
-            QObject::tr("Press on what should be neutral, or drag over it"), [f, valuesFor](const PhotoDrag& drag) {
-                readArriving(f, drag, [f, valuesFor](const colour::LinearRgb& colour) {
+    QObject::connect(pick, &QPushButton::clicked, f.body, [f] {
+        f.session.ask(
+            asking(QObject::tr("Press on what should be neutral, or drag over it"), [f](const PhotoDrag& drag) {
+                readArriving(f, drag, [f](const colour::LinearRgb& colour) {
                     f.edit(QObject::tr("pick a neutral"),
-                           [&](adjust::Settings& next) { next.values = valuesFor(colour, f.state.leavePct / 100); });
+                           [&](adjust::Settings& next) { next = f.kind.neutralising(colour, f.state.leavePct / 100); });
                 });
             }));
     });
@@ -94,14 +92,12 @@ void setScreen(const EditorFrame& f, double hue, const QString& step) {
 
 void buildWhiteBalanceEditor(const EditorFrame& f) {
     addAllParameters(f);
-    addNeutralPicker(f, adjust::whiteBalanceFor);
+    addNeutralPicker(f);
 }
 
 void buildColourBalanceEditor(const EditorFrame& f) {
     addAllParameters(f);
-    addNeutralPicker(f, [](const colour::LinearRgb& colour, double leave) {
-        return adjust::colourBalanceFor(colour::encodedFromLinear(colour), leave);
-    });
+    addNeutralPicker(f);
 }
 
 void buildSpillEditor(const EditorFrame& f) {

@@ -12,8 +12,7 @@ namespace dimhem::ui {
 
 namespace {
 
-constexpr double stale = 1;      // CIEDE2000 between what was measured and what is there now
-constexpr double firstPct = 70;  // of tone and colour when a reference is first marked
+constexpr double stale = 1;  // CIEDE2000 between what was measured and what is there now
 
 colour::Lab meanOf(const adjust::ColourSpread& spread) {
     return {spread.mean[0], spread.mean[1], spread.mean[2]};
@@ -46,11 +45,10 @@ void take(const EditorFrame& f, const base::Rect& place, const Measured& measure
         return;
     }
     f.edit(f.step(QObject::tr("measure")), [&](adjust::Settings& next) {
-        if (next.values[0] == 0 && next.values[1] == 0) next.values = {firstPct, firstPct};
-        next = adjust::withMeasured(next,
-                                    {static_cast<double>(place.x0), static_cast<double>(place.y0),
-                                     static_cast<double>(place.x1), static_cast<double>(place.y1)},
-                                    own, *measured.reference);
+        next = f.kind.matching(next,
+                               {static_cast<double>(place.x0), static_cast<double>(place.y0),
+                                static_cast<double>(place.x1), static_cast<double>(place.y1)},
+                               own, *measured.reference);
     });
 }
 

@@ -69,14 +69,8 @@ TEST(ColourBalance, IsFoundForWhatShouldBeNeutral) {
             return std::hypot(lab.a, lab.b);
         };
         const auto left = [&](double leave) {
-            return castOf(applied(
-                colourBalance,
-                [&] {
-                    Settings s = neutralSettings(colourBalance);
-                    s.values = colourBalanceFor(cast, leave);
-                    return s;
-                }(),
-                cast));
+            return castOf(
+                applied(colourBalance, colourBalance.neutralising(colour::linearFromEncoded(cast), leave), cast));
         };
         EXPECT_LT(left(0), 0.1);
         EXPECT_NEAR(left(0.1) / castOf(cast), 0.1, 0.02) << "a touch is left";
@@ -275,7 +269,7 @@ TEST(ColourAdjustments, EveryRowLengthGivesTheSamePixels) {
         if (kind == &toneCurve) values.tables[0] = {0, 10, 40, 60, 100, 95};
         if (kind == &hueBands) values.tables[0] = {-30, -10, 30, 50, 20, 40, -10};
         if (kind == &matchArea)
-            values = withMeasured(values, {0, 0, 1, 1}, {{50, 2, 3}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
+            values = matchArea.matching(values, {0, 0, 1, 1}, {{50, 2, 3}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
         const auto operation = kind->prepare(values);
         const EncodedRgb one = applied(*kind, values, {0.6, 0.35, 0.2});
         for (const std::size_t width : {1u, 7u, 255u, 256u, 257u, 700u}) {

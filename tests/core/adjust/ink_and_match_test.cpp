@@ -41,9 +41,9 @@ colour::Lab moved(const Settings& settings, const colour::Lab& in) {
 constexpr ColourSpread own{{45, 12, 18}, {8, 3, 4}}, reference{{60, 2, 6}, {12, 2, 3}};
 
 Settings match(double tone, double colourAmount) {
-    Settings settings = neutralSettings(matchArea);
+    Settings settings = matchArea.matching(neutralSettings(matchArea), {10, 20, 30, 40}, own, reference);
     settings.values = {tone, colourAmount};
-    return withMeasured(settings, {10, 20, 30, 40}, own, reference);
+    return settings;
 }
 
 }  // namespace
@@ -126,7 +126,7 @@ TEST(MatchArea, ToneAndColourApartAndByTheirAmounts) {
 TEST(MatchArea, ASpreadGrowsAtMostThreefold) {
     Settings settings = neutralSettings(matchArea);
     settings.values = {100, 0};
-    settings = withMeasured(settings, {0, 0, 1, 1}, {{50, 0, 0}, {1, 1, 1}}, {{50, 0, 0}, {20, 1, 1}});
+    settings = matchArea.matching(settings, {0, 0, 1, 1}, {{50, 0, 0}, {1, 1, 1}}, {{50, 0, 0}, {20, 1, 1}});
     EXPECT_NEAR(moved(settings, {51, 0, 0}).l, 53, 0.02);
 }
 
@@ -155,9 +155,9 @@ TEST(Settings, OnlyWhatADocumentCanHoldIsValid) {
         }
     }
     const ColourSpread fine{{50, 0, 0}, {10, 5, 5}}, odd{{std::nan(""), 0, 0}, {10, 5, 5}};
-    EXPECT_TRUE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, fine, fine)));
-    EXPECT_FALSE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, fine, odd)));
-    EXPECT_FALSE(isValid(matchArea, withMeasured(neutralSettings(matchArea), {1, 2, 3, 4}, odd, fine)));
+    EXPECT_TRUE(isValid(matchArea, matchArea.matching(neutralSettings(matchArea), {1, 2, 3, 4}, fine, fine)));
+    EXPECT_FALSE(isValid(matchArea, matchArea.matching(neutralSettings(matchArea), {1, 2, 3, 4}, fine, odd)));
+    EXPECT_FALSE(isValid(matchArea, matchArea.matching(neutralSettings(matchArea), {1, 2, 3, 4}, odd, fine)));
     Settings curve = neutralSettings(toneCurve);
     curve.tables[0] = {0, 0, 50, 20, 50, 30};
     EXPECT_FALSE(isValid(toneCurve, curve)) << "does not rise";

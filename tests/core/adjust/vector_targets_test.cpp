@@ -28,7 +28,7 @@ Settings moved(const AdjustmentKind& kind) {
     }
     if (&kind == &hueBands) settings.tables[0] = {-40, -20, 20, 40, 8, 20, 10};
     if (&kind == &matchArea)
-        settings = withMeasured(settings, {0, 0, 9, 9}, {{50, 3, 4}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
+        settings = matchArea.matching(settings, {0, 0, 9, 9}, {{50, 3, 4}, {9, 4, 5}}, {{60, 1, 9}, {7, 3, 6}});
     return settings;
 }
 

@@ -42,18 +42,18 @@ TEST(WhiteBalanceAdjustment, NeutralAndNextToItAreTheSameToTheEye) {
 TEST(WhiteBalanceAdjustment, PickedColourBecomesNeutral) {
     const colour::LinearRgb casts[] = {{0.22, 0.20, 0.17}, {0.15, 0.20, 0.26}, {0.20, 0.23, 0.19}, {0.4, 0.3, 0.15}};
     for (const colour::LinearRgb& cast : casts) {
-        const auto out = balanced(whiteBalanceFor(cast), cast);
+        const auto out = balanced(whiteBalance.neutralising(cast, 0).values, cast);
         EXPECT_NEAR(out.r / out.g, 1, 0.004) << cast.r;
         EXPECT_NEAR(out.b / out.g, 1, 0.004) << cast.r;
     }
 }
 
 TEST(WhiteBalanceAdjustment, NothingToPickGivesTheNeutralSetting) {
-    EXPECT_EQ(whiteBalanceFor({0, 0, 0}), neutralValues(whiteBalance));
+    EXPECT_EQ(whiteBalance.neutralising({0, 0, 0}, 0).values, neutralValues(whiteBalance));
 }
 
 TEST(WhiteBalanceAdjustment, PickedValuesStayWithinTheirRanges) {
-    const auto values = whiteBalanceFor({1, 0.01, 0.0});
+    const auto values = whiteBalance.neutralising({1, 0.01, 0.0}, 0).values;
     for (std::size_t i = 0; i < values.size(); ++i) EXPECT_TRUE(base::inRange(whiteBalance.params[i], values[i]));
 }
 
@@ -87,7 +87,7 @@ colour::LinearRgb underLight(const colour::LinearRgb& c, const colour::Chromatic
 TEST(WhiteBalanceAdjustment, TheChartComesBackFromACast) {
     const colour::Chromaticity lights[] = {{0.44757, 0.40745}, {0.34567, 0.35850}, {0.29902, 0.31485}, {0.33, 0.37}};
     for (const colour::Chromaticity& light : lights) {
-        const std::vector<double> values = whiteBalanceFor(underLight(patch(middleGrey), light));
+        const std::vector<double> values = whiteBalance.neutralising(underLight(patch(middleGrey), light), 0).values;
         double before = 0, after = 0;
         for (std::size_t i = 0; i < std::size(chart); ++i) {
             const colour::LinearRgb cast = underLight(patch(i), light);
@@ -103,7 +103,7 @@ TEST(WhiteBalanceAdjustment, TheChartComesBackFromACast) {
 
 TEST(WhiteBalanceAdjustment, APickCanLeaveATouch) {
     const colour::LinearRgb cast{0.24, 0.20, 0.15};
-    const auto out = balanced(whiteBalanceFor(cast, 0.1), cast);
+    const auto out = balanced(whiteBalance.neutralising(cast, 0.1).values, cast);
     EXPECT_NEAR((out.r - out.b) / (cast.r - cast.b), 0.1, 0.03);
 }
 

@@ -99,6 +99,22 @@ TEST(Staged, AKeyCostsNoValueAndWhatIsLaterIsGotOnlyWhereItIsWanted) {
     EXPECT_EQ(calls, 1);
 }
 
+TEST(Staged, AKeyIsWorkedOutOnceForAllCopies) {
+    int asked = 0;
+    struct Counting {
+        int* asked;
+        base::ContentKey key() const { return {7, static_cast<std::uint64_t>(++*asked)}; }
+        int value() const { return 5; }
+    };
+    const auto stage = stage::staged<int>(
+        "counted", [](int value) { return value; }, Counting{&asked});
+    const auto copy = stage;
+    EXPECT_EQ(twice(stage).key(), twice(copy).key());
+    EXPECT_EQ(stage.key(), copy.key());
+    EXPECT_EQ(asked, 1);
+    EXPECT_EQ(*copy.value(), 5);
+}
+
 TEST(Staged, LargeConstantsStayWhereTheyAreAndOnlyTheirKeyCounts) {
     const std::vector<int> many(1000, 1);
     const auto counted = [&](base::ContentKey key) {

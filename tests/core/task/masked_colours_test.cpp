@@ -119,7 +119,7 @@ TEST(MatchToArea, BringsTheMaskedAreaToTheReference) {
     const auto own = maskedColours(renderer, document, it.id);
     const auto reference = coloursIn(renderer, render::Sequence(document, arriving), {120, 10, 180, 90});
     const auto matched = document::withAdjustment(*document, it.id, it.adjustments[0].id, [&](auto& use) {
-        use.settings = adjust::withMeasured(use.settings, {120, 10, 180, 90}, own->before.lab, *reference);
+        use.settings = adjust::matchArea.matching(use.settings, {120, 10, 180, 90}, own->before.lab, *reference);
     });
     const auto after = maskedColours(renderer, matched, it.id);
     const auto lab = [](const adjust::ColourSpread& s) { return colour::Lab{s.mean[0], s.mean[1], s.mean[2]}; };
