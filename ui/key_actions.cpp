@@ -115,6 +115,7 @@ bool KeyActions::eventFilter(QObject* object, QEvent* event) {
     auto* widget = qobject_cast<QWidget*>(object);
     if (!widget || widget->window() != window_) return false;
     const auto& key = *static_cast<QKeyEvent*>(event);
+    tellModifiers(key);
     const bool isHeld = held_.contains(latinKey(key));
     if (event->type() == QEvent::KeyRelease) return isHeld && (key.isAutoRepeat() || letGo(key));
     if (isHeld) return true;  // it repeats
@@ -123,6 +124,17 @@ bool KeyActions::eventFilter(QObject* object, QEvent* event) {
     if (id.isEmpty() || !heldActs_[id](true)) return false;
     held_[latinKey(key)] = {id, uses_[id], key.timestamp()};
     return true;
+}
+
+// Those that are down once the event is through.
+void KeyActions::tellModifiers(const QKeyEvent& event) {
+    const Qt::KeyboardModifier own = event.key() == Qt::Key_Control ? Qt::ControlModifier
+                                     : event.key() == Qt::Key_Alt   ? Qt::AltModifier
+                                     : event.key() == Qt::Key_Shift ? Qt::ShiftModifier
+                                                                    : Qt::NoModifier;
+    if (own == Qt::NoModifier || !onModifiers_) return;
+    const bool down = event.type() == QEvent::KeyPress;
+    onModifiers_(down ? event.modifiers() | own : event.modifiers() & ~own);
 }
 
 bool KeyActions::letGo(const QKeyEvent& event) {

@@ -36,6 +36,9 @@ public:
     // Whether held keys act; asked at each press.
     void setHeldWhen(std::function<bool()> when) { heldWhen_ = std::move(when); }
 
+    // Called with the modifiers that are down, whenever one goes down or up.
+    void onModifiers(std::function<void(Qt::KeyboardModifiers)> act) { onModifiers_ = std::move(act); }
+
     void takeUpKeys();                    // after keys were chosen: to be called once all are connected as well
     void release();                       // all that are held
     bool handle(const QKeyEvent& event);  // what no shortcut and no widget took
@@ -54,12 +57,14 @@ private:
     };
     QString heldEntry(const QKeyEvent& event) const;
     bool letGo(const QKeyEvent& event);
+    void tellModifiers(const QKeyEvent& event);
 
     QWidget* window_;
     QHash<QString, std::function<void()>> acts_;
     QHash<QString, QAction*> actions_;
     QHash<QString, std::function<bool(bool)>> heldActs_;
     std::function<bool()> heldWhen_;
+    std::function<void(Qt::KeyboardModifiers)> onModifiers_;
     QList<QShortcut*> shortcuts_;
     std::map<Key, QString> pressed_, holds_;
     QHash<QString, KeyUse> uses_;

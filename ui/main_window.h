@@ -9,6 +9,7 @@
 #include "ui/canvas/canvas.h"
 #include "ui/file_work.h"
 #include "ui/key_actions.h"
+#include "ui/session/brush_steps.h"
 #include "ui/session/colour_watch.h"
 #include "ui/session/document_jobs.h"
 #include "ui/session/hem_watch.h"
@@ -88,9 +89,12 @@ private:
     void preferences();
     void nextCorrection(int by);
     void nextMaskView(int by);
-    void changeBrush(double mask::BrushSettings::*value, double by, bool factor);
+    void changeBrush(BrushTrait trait, int steps);
     void invertSelected();
     void toggleRemoves();
+    bool paintsNow() const;
+    void turnPart();
+    void leaveOut();
     void toggleHolds();
     void dropProbe();
     void stepFinding(int by);

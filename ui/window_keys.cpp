@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/document/edits.h"
+#include "core/mask/region.h"
 #include "core/mask/registry.h"
 #include "ui/canvas/second_view.h"
 #include "ui/control/icon.h"
@@ -67,8 +68,11 @@ void MainWindow::takeUpKeys() {
 }
 
 void MainWindow::makeKeys() {
-    for (const mask::ShapeKind* kind : mask::shapeKinds())
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         keys_.on("part/" + idText(kind->id), [this, kind] { session_.addPart(*kind); });
+        keys_.on("take-away/" + idText(kind->id), [this, kind] { session_.addPartTakingAway(*kind); });
+    }
+    keys_.on("leave-out", [this] { leaveOut(); });
     keys_.on("next-mask-view", [this] { nextMaskView(1); });
     keys_.on("previous-mask-view", [this] { nextMaskView(-1); });
     keys_.on("zoom-in", [this] { canvas_->zoomBy(std::sqrt(2.0)); });
@@ -106,14 +110,12 @@ void MainWindow::makeKeys() {
 }
 
 void MainWindow::makeBrushKeys() {
-    using Brush = mask::BrushSettings;
-    keys_.on("holds", [this] { toggleHolds(); });
-    keys_.on("smaller", [this] { changeBrush(&Brush::sizePx, 1 / 1.1, true); });
-    keys_.on("larger", [this] { changeBrush(&Brush::sizePx, 1.1, true); });
-    keys_.on("harder", [this] { changeBrush(&Brush::softnessPct, -5, false); });
-    keys_.on("softer", [this] { changeBrush(&Brush::softnessPct, 5, false); });
-    keys_.on("weaker", [this] { changeBrush(&Brush::strengthPct, -5, false); });
-    keys_.on("stronger", [this] { changeBrush(&Brush::strengthPct, 5, false); });
+    keys_.on("smaller", [this] { changeBrush(BrushTrait::size, -1); });
+    keys_.on("larger", [this] { changeBrush(BrushTrait::size, 1); });
+    keys_.on("harder", [this] { changeBrush(BrushTrait::softness, -1); });
+    keys_.on("softer", [this] { changeBrush(BrushTrait::softness, 1); });
+    keys_.on("weaker", [this] { changeBrush(BrushTrait::strength, -1); });
+    keys_.on("stronger", [this] { changeBrush(BrushTrait::strength, 1); });
 }
 
 void MainWindow::makeHeldKeys() {
@@ -149,10 +151,25 @@ void MainWindow::makeHeldKeys() {
         canvas_->setHandHeld(pressed);
         return true;
     });
-    keys_.onHeld("removes", [this](bool) {
-        toggleRemoves();
+    keys_.onHeld("pick", [this](bool pressed) {
+        canvas_->setPickHeld(pressed);
         return true;
     });
+    keys_.onHeld("removes", [this, isBrush = true](bool pressed) mutable {
+        if (pressed) isBrush = paintsNow();
+        if (isBrush) {
+            toggleRemoves();
+        } else if (pressed) {
+            turnPart();
+        }
+        return true;
+    });
+    keys_.onHeld("holds", [this](bool) {
+        toggleHolds();
+        return true;
+    });
+    keys_.onHeld("brush-by-drag", [this](bool pressed) { return canvas_->setDialHeld(pressed); });
+    keys_.onModifiers([this](Qt::KeyboardModifiers modifiers) { canvas_->setModifiers(modifiers); });
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event) {
@@ -199,6 +216,36 @@ void MainWindow::toggleRemoves() {
     session_.setBrush(brush);
 }
 
+// Strokes are laid by the brush's own settings; without a part it is they that are meant.
+bool MainWindow::paintsNow() const {
+    const mask::Part* part = session_.part();
+    return !part || dynamic_cast<const mask::Brush*>(part->shape.get());
+}
+
+void MainWindow::turnPart() {
+    const bool takes = session_.part()->combine != mask::Combine::subtract;
+    session_.edit(takes ? tr("take part away") : tr("add part again"), [&](const document::Document& d) {
+        return withEachPart(d, session_.selectedCorrection(), session_.selectedParts(), [&](mask::Part& part) {
+            if (!part.shape->isZone()) part.combine = takes ? mask::Combine::subtract : mask::Combine::add;
+        });
+    });
+    session_.sayOfStep(takes ? tr("The part takes away from those above it.") : tr("The part adds to those above it."));
+}
+
+// By a region, whatever the mask is made of.
+void MainWindow::leaveOut() {
+    if (!session_.isOpen()) return;
+    if (!session_.correction()) {
+        session_.say(tr("Select a correction first: something is left out of its mask."));
+        return;
+    }
+    const mask::Part* part = session_.part();
+    const bool isReady =
+        part && part->combine == mask::Combine::subtract && &part->shape->kind() == &mask::Region::kindInfo;
+    if (!isReady) session_.addPartTakingAway(mask::Region::kindInfo);
+    session_.say(tr("Press on what is to be left out of the mask, or drag within it."));
+}
+
 void MainWindow::toggleHolds() {
     mask::BrushSettings brush = session_.brush();
     brush.holds = !brush.holds;
@@ -237,17 +284,8 @@ void MainWindow::nextMaskView(int by) {
     session_.setMaskView(maskViewOrder[(at + by + views) % views]);
 }
 
-void MainWindow::changeBrush(double mask::BrushSettings::*value, double by, bool factor) {
-    mask::BrushSettings brush = session_.brush();
-    for (const mask::BrushParam& param : mask::brushParams()) {
-        if (param.value != value) continue;
-        const double old = brush.*value;
-        // A step of at least one, so that small brushes change too.
-        double next = factor ? std::round(old * by) : old + by;
-        if (factor && next == old) next += by > 1 ? 1 : -1;
-        brush.*value = base::clamped(param.spec, next);
-    }
-    session_.setBrush(brush);
+void MainWindow::changeBrush(BrushTrait trait, int steps) {
+    session_.setBrush(stepped(session_.brush(), trait, steps));
 }
 
 void MainWindow::invertSelected() {

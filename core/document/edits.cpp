@@ -211,6 +211,22 @@ Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape,
             id};
 }
 
+DocumentPtr withPartTakingAway(const Document& document, Id correction, Id part) {
+    const DocumentPtr turned =
+        withPart(document, correction, part, [](mask::Part& p) { p.combine = mask::Combine::subtract; });
+    return withCorrection(*turned, correction, [](Correction& c) {
+        const bool isNothing = std::ranges::all_of(c.mask.parts, [](const mask::PartPtr& p) {
+            return p->combine != mask::Combine::add || p->shape->isZone();
+        });
+        if (isNothing) c.mask.startsEverywhere = true;
+    });
+}
+
+Added withNewPartTakingAway(const Document& document, Id correction, mask::ShapePtr shape) {
+    const Added added = withNewPart(document, correction, std::move(shape), mask::Combine::subtract);
+    return {withPartTakingAway(*added.document, correction, added.id), added.id};
+}
+
 Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection) {
     const Correction* from = findCorrection(document, correction);
     const mask::Part* found = from ? mask::findPart(from->mask, part) : nullptr;

@@ -38,6 +38,10 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
 
 // Parts of a correction's mask.
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine);
+// What the part covers is taken away: a new part of that shape, or one there is. From all, where no other part adds
+// anything that it could be taken from.
+Added withNewPartTakingAway(const Document& document, Id correction, mask::ShapePtr shape);
+DocumentPtr withPartTakingAway(const Document& document, Id correction, Id part);
 Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection);  // added at the end
 DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrection);     // in place of its own
 DocumentPtr withoutPart(const Document& document, Id correction, Id part);

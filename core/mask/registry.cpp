@@ -1,5 +1,7 @@
 #include "core/mask/registry.h"
 
+#include <nlohmann/json.hpp>
+
 #include "core/mask/borrowed_mask.h"
 #include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
@@ -31,6 +33,14 @@ const ShapeKind* findShapeKind(std::string_view id) {
         if (kind->id == id) return kind;
     }
     return nullptr;
+}
+
+bool isAsMade(const Shape& shape, base::Size photo) {
+    if (shape.weight() > 1) return false;  // much was drawn: that need not be looked through
+    nlohmann::json own, made;
+    shape.toJson(own);
+    shape.kind().makeFor(photo)->toJson(made);
+    return own == made;
 }
 
 }  // namespace dimhem::mask

@@ -427,15 +427,16 @@ TEST_F(Accidents, AFreshBrushPaints) {
     w.drag({{200, 200}, {250, 220}});
     ASSERT_EQ(strokes(), 1u);
     EXPECT_FALSE(shape<mask::Brush>()->strokes()[0]->brush().removes);
-    // Where there is nothing to remove, it says so.
+    // Where there is nothing to remove, the part takes away instead, and that is said.
     w.session().undo();
     brush = w.session().brush();
     brush.removes = true;
     w.session().setBrush(brush);
     const int before = steps();
     w.drag({{200, 200}, {250, 220}});
-    EXPECT_EQ(steps(), before);
-    EXPECT_TRUE(w.window.message().contains("nothing to remove")) << w.window.message().toStdString();
+    EXPECT_EQ(steps(), before + 1);
+    EXPECT_EQ(w.session().part()->combine, mask::Combine::subtract);
+    EXPECT_TRUE(w.window.message().contains("takes away")) << w.window.message().toStdString();
 }
 
 TEST_F(Accidents, AStarterIsReadyToBePainted) {

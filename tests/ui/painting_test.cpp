@@ -102,7 +102,88 @@ TEST_F(Painting, TheKeysChangeTheBrush) {
     w.key(Qt::Key_BracketRight, Qt::ControlModifier);
     EXPECT_EQ(w.session().brush().strengthPct, 100);
     w.key(Qt::Key_BracketLeft, Qt::ControlModifier);
-    EXPECT_EQ(w.session().brush().strengthPct, 95);
+    EXPECT_EQ(w.session().brush().strengthPct, 90);
+}
+
+TEST_F(Painting, WeakStrengthsAreReachedByKeysOnePercentAtATime) {
+    std::vector<double> seen;
+    for (int i = 0; i < 16; ++i) {
+        w.key(Qt::Key_BracketLeft, Qt::ControlModifier);
+        seen.push_back(w.session().brush().strengthPct);
+    }
+    EXPECT_EQ(seen, (std::vector<double>{90, 80, 70, 60, 50, 40, 30, 20, 15, 10, 7, 5, 4, 3, 2, 1}));
+    w.key(Qt::Key_BracketLeft, Qt::ControlModifier);
+    EXPECT_EQ(w.session().brush().strengthPct, 1);
+    mask::BrushSettings between = w.session().brush();
+    between.strengthPct = 33;
+    w.session().setBrush(between);
+    w.key(Qt::Key_BracketRight, Qt::ControlModifier);
+    EXPECT_EQ(w.session().brush().strengthPct, 40);
+}
+
+TEST_F(Painting, TheWheelWithModifiersSetsTheBrushAndNothingElse) {
+    ASSERT_TRUE(w.settle());
+    const mask::BrushSettings before = w.session().brush();
+    const double zoom = w.canvas().viewport().zoom();
+    const base::Point centre = w.canvas().viewport().centre();
+    const auto turn = [&](int notches, Qt::KeyboardModifiers held, bool sideways = false) {
+        const QPointF at = w.screen(200, 200);
+        const QPoint by = sideways ? QPoint(120 * notches, 0) : QPoint(0, 120 * notches);
+        QWheelEvent wheel(at, w.canvas().mapToGlobal(at), {}, by, {}, held, Qt::NoScrollPhase, false);
+        QApplication::sendEvent(&w.canvas(), &wheel);
+    };
+    turn(2, Qt::AltModifier, true);  // as Alt turns it
+    EXPECT_NEAR(w.session().brush().sizePx, before.sizePx * 1.21, 2);
+    turn(-2, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_NEAR(w.session().brush().sizePx, before.sizePx, 2);
+    turn(1, Qt::AltModifier | Qt::ShiftModifier, true);
+    EXPECT_EQ(w.session().brush().softnessPct, before.softnessPct + 5);
+    turn(-1, Qt::AltModifier | Qt::ControlModifier, true);
+    EXPECT_EQ(w.session().brush().strengthPct, 90);
+    EXPECT_EQ(w.canvas().viewport().zoom(), zoom);
+    EXPECT_EQ(w.canvas().viewport().centre(), centre);
+    EXPECT_EQ(strokes(), 0u);
+    turn(1, Qt::ControlModifier);
+    EXPECT_GT(w.canvas().viewport().zoom(), zoom) << "with Ctrl alone it zooms";
+}
+
+TEST_F(Painting, ADragWithItsKeyHeldSetsTheBrushWhereItIs) {
+    const mask::BrushSettings before = w.session().brush();
+    QTest::keyPress(&w.canvas(), Qt::Key_Q);
+    const QPoint at = w.screen(200, 200);
+    QTest::mousePress(&w.canvas(), Qt::LeftButton, {}, at);
+    QTest::mouseMove(&w.canvas(), at + QPoint(120, -50));
+    EXPECT_NEAR(w.session().brush().sizePx, 2 * before.sizePx, 1);
+    EXPECT_NEAR(w.session().brush().softnessPct, before.softnessPct + 20, 1);
+    w.key(Qt::Key_Escape);
+    EXPECT_EQ(w.session().brush(), before) << "given up";
+    QTest::mouseRelease(&w.canvas(), Qt::LeftButton, {}, at);
+    QTest::mousePress(&w.canvas(), Qt::LeftButton, {}, at);
+    QTest::keyRelease(&w.canvas(), Qt::Key_Q);  // the drag goes on until its button is up
+    QTest::mouseMove(&w.canvas(), at + QPoint(-120, 0));
+    QTest::mouseRelease(&w.canvas(), Qt::LeftButton, {}, at + QPoint(-120, 0));
+    EXPECT_NEAR(w.session().brush().sizePx, before.sizePx / 2, 1);
+    EXPECT_EQ(strokes(), 0u) << "nothing was painted";
+    w.drag({{200, 200}, {240, 200}});
+    EXPECT_EQ(strokes(), 1u);
+}
+
+TEST_F(Painting, RemovingKeepsASizeSoftnessAndStrengthOfItsOwn) {
+    const double size = w.session().brush().sizePx;
+    w.key(Qt::Key_R);
+    for (int i = 0; i < 5; ++i) w.key(Qt::Key_BracketLeft);
+    w.key(Qt::Key_BracketLeft, Qt::ControlModifier);
+    const double removing = w.session().brush().sizePx;
+    EXPECT_LT(removing, size);
+    w.key(Qt::Key_R);
+    EXPECT_EQ(w.session().brush().sizePx, size);
+    EXPECT_EQ(w.session().brush().strengthPct, 100);
+    w.drag({{200, 200}, {300, 200}});
+    w.drag({{220, 200}, {260, 200}}, Qt::ControlModifier);
+    EXPECT_TRUE(lastStroke().brush().removes);
+    EXPECT_EQ(lastStroke().brush().sizePx, removing) << "also for one stroke with Ctrl";
+    EXPECT_EQ(lastStroke().brush().strengthPct, 90);
+    EXPECT_EQ(w.session().brush().sizePx, size);
 }
 
 TEST_F(Painting, FFlipsTheSelectedPartAndGStepsThroughTheMaskViews) {

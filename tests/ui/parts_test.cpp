@@ -102,7 +102,7 @@ TEST_F(Parts, ColourRangeByPicks) {
     ASSERT_TRUE(w.settle());
     EXPECT_EQ(shape<mask::ColourRange>()->values().picks.size(), 2u);
     EXPECT_EQ(plate(300, 300), 255);
-    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(110, 210));
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(102, 202));
     EXPECT_EQ(plate(50, 400), 0);
     EXPECT_EQ(plate(300, 300), 255);
     w.drag({{480, 100}, {500, 120}, {560, 180}});  // an area

@@ -85,8 +85,8 @@ protected:
         w.session().setBrush(brush);
     }
 
-    void ctrlClick(double x, double y) {
-        QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(x, y));
+    void pick(double x, double y) {
+        QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::AltModifier, w.screen(x, y));
         ASSERT_TRUE(w.waitFor([&] { return !w.session().isReading(); }));
         ASSERT_TRUE(w.settle());
     }
@@ -120,7 +120,7 @@ TEST_F(LongRepairTask, AnOldPrintIsMendedWholly) {
     ASSERT_TRUE(shape<mask::VeilDensity>());
     w.drag({{2024, 1500}});
     ASSERT_TRUE(w.waitFor([&] { return shape<mask::VeilDensity>()->values().dense.has_value(); }));
-    ctrlClick(500, 1000);
+    pick(500, 1000);
     ASSERT_TRUE(shape<mask::VeilDensity>()->direction());
     add(adjust::veil);
     press("find-veil");
@@ -159,7 +159,7 @@ TEST_F(RepairTask, AStainedKeyIsWashedFromItsNeighbour) {
     const double before = off(1780, 790, 1880, 850);
     beginWith(mask::Brush::kindInfo);
     bring("Colour", 90, 60, 45);
-    ctrlClick(1680, 930);  // the clean key beside
+    pick(1680, 930);  // the clean key beside
     ASSERT_EQ(w.session().bringing().colours.size(), 1);
     for (int stroke = 0; stroke < 4; ++stroke) w.drag({{1690, 720}, {1800, 790}, {1880, 850}, {1930, 890}});
     ASSERT_TRUE(w.settle());

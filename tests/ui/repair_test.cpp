@@ -108,7 +108,7 @@ TEST_F(Repair, CloneWantsAPlaceAndKeepsItsDistance) {
     bring("Clone", 60);
     w.drag({{550, 200}});
     EXPECT_EQ(strokes().size(), 0u) << "it said where to begin instead";
-    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(250, 250));
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::AltModifier, w.screen(250, 250));
     EXPECT_EQ(strokes().size(), 0u);
     w.drag({{550, 250}});
     ASSERT_TRUE(w.settle());
@@ -130,15 +130,15 @@ TEST_F(Repair, CloneWantsAPlaceAndKeepsItsDistance) {
     EXPECT_EQ(paints(), 1);
 }
 
-TEST_F(Repair, AColourIsPickedWithCtrlAndPainted) {
+TEST_F(Repair, AColourIsPickedWithAltAndPainted) {
     bring("Colour", 60);
-    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(550, 200));
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::AltModifier, w.screen(550, 200));
     ASSERT_TRUE(w.waitFor([&] { return w.session().bringing().colours.size() == 1; }));
     w.drag({{200, 250}, {260, 250}});
     ASSERT_TRUE(w.settle());
     EXPECT_TRUE(isNear(230, 250, red));
     // Strokes keep their colours; the chips bring earlier ones back.
-    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(300, 100));
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, Qt::AltModifier, w.screen(300, 100));
     ASSERT_TRUE(w.waitFor([&] { return w.session().bringing().colours.size() == 2; }));
     w.drag({{600, 250}});
     ASSERT_TRUE(w.settle());

@@ -8,12 +8,14 @@
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
 #include "ui/session/brush_colour.h"
+#include "ui/session/key_table.h"
 
 namespace dimhem::ui {
 
 namespace {
 
-void paintRing(QPainter& painter, QPointF centre, double radius, double softness, const QColor& colour, bool removes) {
+void paintRing(QPainter& painter, QPointF centre, const mask::BrushSettings& brush, double zoom, const QColor& colour) {
+    const double radius = brush.sizePx / 2 * zoom, softness = brush.softnessPct / 100;
     painter.setRenderHint(QPainter::Antialiasing);
     // The shade shows where the rim really fades: from the core to the outer edge.
     const double core = radius * (1 - softness);
@@ -28,8 +30,9 @@ void paintRing(QPainter& painter, QPointF centre, double radius, double softness
         painter.drawEllipse(centre, radius, radius);
     }
     painter.setBrush(Qt::NoBrush);
-    const double half = std::max(1.0, (core + radius) / 2);  // where coverage is one half
-    paintCircle(painter, centre, half, removes ? stitchPen(colour, 1.6) : QPen(colour, 1.6));
+    const double half = std::max(1.0, (core + radius) / 2);   // where coverage is one half
+    const double line = 0.8 + 1.2 * brush.strengthPct / 100;  // the weaker, the thinner
+    paintCircle(painter, centre, half, brush.removes ? stitchPen(colour, line) : QPen(colour, line));
 }
 
 // The way of a stroke whose outcome only shows when it is done.
@@ -95,15 +98,18 @@ void BrushTool::pick(base::Point place) {
     session_.setBringing(bringing);
 }
 
-std::optional<mask::BrushSettings> BrushTool::brushAt(base::Point place) {
-    mask::BrushSettings brush = session_.brush();
+std::optional<mask::BrushSettings> BrushTool::brushAt(const PointerEvent& event) {
+    const base::Point place = event.place;
+    mask::BrushSettings brush = session_.brushThat(takesAway(event));
+    if (event.drawsAnew) brush.removes = false;  // it is the part that takes away
     mask::Brings& brings = brush.brings;
     const bool takes =
         brings.kind == mask::BringKind::clone || (brings.kind == mask::BringKind::heal && !session_.bringing().finds);
     if (!takes || brush.removes) return brush;
     Bringing bringing = session_.bringing();
     if (!bringing.from) {
-        session_.say(QObject::tr("Ctrl+click first on the place to take from."));
+        session_.say(QObject::tr("Pick the place to take from first: Alt and a click, or a click with %1 held.")
+                         .arg(keyText("pick")));
         return std::nullopt;
     }
     bringing.offset = bringing.offsetFor(place);
@@ -126,20 +132,29 @@ bool BrushTool::healsAgain(const mask::BrushSettings& brush, base::Point place) 
            last.points().size() == 1 && std::hypot(way.x, way.y) < last.brush().sizePx / 4;
 }
 
+bool BrushTool::picks(const PointerEvent& event) const {
+    return event.picks && session_.brush().brings.kind != mask::BringKind::nothing;
+}
+
+bool BrushTool::takesAway(const PointerEvent& event) const {
+    return (event.takesAway || session_.brush().removes) && !picks(event);
+}
+
+bool BrushTool::takesFromItself(const PointerEvent&) const {
+    const auto part = selected<mask::Brush>();
+    return part && (part->isZone() || !part->strokes().empty());
+}
+
 void BrushTool::press(const PointerEvent& event) {
     const auto part = selected<mask::Brush>();
     if (!part) return;
-    if (event.modifiers & Qt::ControlModifier && session_.brush().brings.kind != mask::BringKind::nothing)
-        return pick(event.place);
-    auto wanted = brushAt(event.place);
+    if (picks(event)) return pick(event.place);
+    auto wanted = brushAt(event);
     if (!wanted) return;
     mask::BrushSettings brush = *wanted;
-    brush.removes = brush.removes || event.eraser;
-    if (brush.removes && part->strokes().empty() && !part->isZone()) {
-        session_.say(
-            QObject::tr("There is nothing to remove in this part yet: switch Removes off to paint, or select the "
-                        "part to remove from."));
-        return;
+    if (event.drawsAnew) {
+        brush.brings.kind = mask::BringKind::nothing;
+        session_.say(QObject::tr("There was nothing to remove in this part: it takes away from the mask instead."));
     }
     if (healsAgain(brush, event.place)) {
         const mask::Stroke& last = *part->strokes().back();
@@ -243,7 +258,7 @@ std::optional<base::Point> BrushTool::straightFrom() const {
 
 void BrushTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const {
     if (!pointer || !session_.correction()) return;
-    const mask::BrushSettings& brush = session_.brush();
+    const mask::BrushSettings brush = isActive() ? stroke_->brush() : session_.brushThat(takesAway(*pointer));
     const QColor colour = threadColour(session_.correction()->threadColour);
     if (!isActive() && pointer->modifiers & Qt::ShiftModifier) {
         if (const auto from = straightFrom()) {
@@ -253,15 +268,14 @@ void BrushTool::paint(QPainter& painter, const Viewport& viewport, const Pointer
         }
     }
     if (isActive() && brush_->isZone()) paintZone(painter, viewport, *stroke_, colour);
-    paintRing(painter, pointer->screen, brush.sizePx / 2 * viewport.zoom(), brush.softnessPct / 100, colour,
-              brush.removes);
+    paintRing(painter, pointer->screen, brush, viewport.zoom(), colour);
     if (brush.holds) paintHeldColour(painter, *pointer);
     paintThread(painter, viewport, *pointer, colour);
 }
 
-QCursor BrushTool::cursor(const PointerEvent&, const Viewport& viewport) const {
+QCursor BrushTool::cursor(const PointerEvent& pointer, const Viewport& viewport) const {
     // A ring too small to be seen gets a cross in its place.
-    return session_.brush().sizePx / 2 * viewport.zoom() < 4 ? Qt::CrossCursor : Qt::BlankCursor;
+    return session_.brushThat(takesAway(pointer)).sizePx / 2 * viewport.zoom() < 4 ? Qt::CrossCursor : Qt::BlankCursor;
 }
 
 }  // namespace dimhem::ui

@@ -1,6 +1,8 @@
 // Painting: press and drag for a stroke; Shift and click for a straight stretch from where the last stroke ended.
 //
-// A brush that brings something (core/mask/brings.h): Ctrl and click picks it, the colour there or the place to take
+// With Ctrl it removes; in a part without strokes it makes the part take away from the mask.
+//
+// A brush that brings something (core/mask/brings.h): Alt and click picks it, the colour there or the place to take
 // from, which a thread leads to from the ring. Where the correction has no adjustment that lays it down, one comes with
 // the stroke. Pressed again in the same place, healing that finds its place takes the next best.
 #pragma once
@@ -15,6 +17,8 @@ class BrushTool final : public Tool {
 public:
     using Tool::Tool;
 
+    bool takesAway(const PointerEvent& event) const override;
+    bool takesFromItself(const PointerEvent& event) const override;
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
@@ -22,10 +26,11 @@ public:
     QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const override;
 
 private:
+    bool picks(const PointerEvent& event) const;
     mask::StrokePoint pointOf(const PointerEvent& event, bool isFirst);
     bool begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush> over);
     // The brush for a stroke that begins at a place; none, with a sentence for the person, where it lacks something.
-    std::optional<mask::BrushSettings> brushAt(base::Point place);
+    std::optional<mask::BrushSettings> brushAt(const PointerEvent& event);
     void pick(base::Point place);
     bool healsAgain(const mask::BrushSettings& brush, base::Point place) const;
     document::DocumentPtr withStroke(mask::StrokePtr stroke) const;

@@ -22,6 +22,7 @@ Canvas::Canvas(Session& session, HemWatch& hem, QWidget* parent)
       session_(session),
       inset_(new Inset(this)),
       brushTool_(session, viewport_),
+      brushDial_(session),
       gradientTool_(session, viewport_),
       radialTool_(session, viewport_),
       outlineTool_(session, viewport_),
@@ -118,6 +119,7 @@ void Canvas::restart() {
     swapped_ = false;
     loupe_.setHeld(false);
     press_.reset();
+    brushDial_.release();
     lastPress_.reset();
     panFrom_.reset();
     beforeCloser_.reset();
@@ -239,6 +241,11 @@ bool Canvas::cancelGesture() {
         update();
         return true;
     }
+    if (brushDial_.isActive()) {
+        brushDial_.cancel();
+        update();
+        return true;
+    }
     if (probes_.isActive()) {
         probes_.cancel();
         return true;
@@ -280,9 +287,40 @@ Tool* Canvas::activeTool() {
 }
 
 PointerEvent Canvas::eventAt(const QSinglePointEvent& event, double pressure) const {
-    const bool eraser = event.pointerType() == QPointingDevice::PointerType::Eraser;
     const QPointF at = inPane(event.position());
-    return {at, viewport_.toPhoto(at), pressure, event.modifiers(), eraser, event.timestamp()};
+    PointerEvent out = eventWith(at, event.modifiers(), event.timestamp());
+    out.pressure = pressure;
+    if (event.pointerType() == QPointingDevice::PointerType::Eraser) out.takesAway = true;
+    return out;
+}
+
+PointerEvent Canvas::eventWith(QPointF screen, Qt::KeyboardModifiers modifiers, quint64 timeMs) const {
+    PointerEvent out{screen, viewport_.toPhoto(screen), 1, modifiers, timeMs};
+    out.picks = modifiers & Qt::AltModifier || pickHeld_;
+    out.takesAway = modifiers & Qt::ControlModifier && !out.picks;
+    return out;
+}
+
+void Canvas::setPickHeld(bool held) {
+    pickHeld_ = held;
+    if (pointer_) pointer_->picks = held;
+    refreshCursor();
+    update();
+}
+
+bool Canvas::setDialHeld(bool held) {
+    if (held && !isBrushing()) return false;
+    brushDial_.setHeld(held);
+    update();
+    return true;
+}
+
+// A modifier that goes down or up where the pointer stands shows what a press would do.
+void Canvas::setModifiers(Qt::KeyboardModifiers modifiers) {
+    if (!pointer_ || press_) return;
+    *pointer_ = eventWith(pointer_->screen, modifiers, pointer_->timeMs);
+    refreshCursor();
+    update();
 }
 
 void Canvas::refreshCursor() {
@@ -314,6 +352,10 @@ void Canvas::pressAt(const PointerEvent& event) {
         asked_.press(event);
         return;
     }
+    if (brushDial_.isHeld() && isBrushing()) {
+        brushDial_.press(event);
+        return;
+    }
     if (isSplit() && split_.press(event.screen, size())) return;
     // A brush paints over marks.
     if (showsGrips() && !isBrushing() && probes_.press(event, viewport_)) return;
@@ -329,7 +371,14 @@ void Canvas::pressAt(const PointerEvent& event) {
         return;
     }
     lastTool_ = current;
-    current->press(event);
+    PointerEvent handed = event;
+    if (!current->isActive() && current->takesAway(event) && !current->takesFromItself(event)) {
+        session_.prepareTakingAway();
+        handed.takesAway = false;
+        handed.drawsAnew = true;
+    }
+    current->press(handed);
+    session_.dropPrepared();
 }
 
 // What is shown is not what would be changed.
@@ -353,6 +402,8 @@ void Canvas::moveAt(const PointerEvent& event) {
     pointer_ = event;
     if (asked_.isDragging()) {
         asked_.move(event);
+    } else if (brushDial_.isActive()) {
+        brushDial_.move(event);
     } else if (split_.isHeld()) {
         split_.move(event.screen, size());
     } else if (probes_.isActive()) {
@@ -374,7 +425,9 @@ void Canvas::releaseAt(const PointerEvent& event) {
         update();
         return;
     }
-    if (split_.isHeld()) {
+    if (brushDial_.isActive()) {
+        brushDial_.release();
+    } else if (split_.isHeld()) {
         split_.release();
     } else if (probes_.isActive()) {
         probes_.release();
@@ -434,7 +487,10 @@ void Canvas::paintTools(QPainter& painter) {
     if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
     if (showsGrips()) probes_.paint(painter, viewport_);
     Tool* current = activeTool() ? activeTool() : tool();
-    if (current && showsGrips()) current->paint(painter, viewport_, pointer_ ? &*pointer_ : nullptr);
+    const PointerEvent* at = pointer_ ? &*pointer_ : nullptr;
+    if (current && showsGrips())
+        current->paint(painter, viewport_, brushDial_.isActive() ? brushDial_.pressedAt() : at);
+    brushDial_.paint(painter);
     asked_.paint(painter, pointer_ ? &*pointer_ : nullptr, paneSize().width());
     if (session_.held() == Session::Held::lost) paintLostLegend(painter, legendName());
     if (pointer_) loupe_.paint(painter, pointer_->screen, paneSize(), tr("before"), tr("result"));

@@ -6,6 +6,7 @@
 
 #include "ui/canvas/asked_gesture.h"
 #include "ui/canvas/blink.h"
+#include "ui/canvas/brush_dial.h"
 #include "ui/canvas/brush_tool.h"
 #include "ui/canvas/frame_image.h"
 #include "ui/canvas/gradient_tool.h"
@@ -41,6 +42,9 @@ public:
     void lookCloser(bool on);     // 1:1 about the pointer while held, then back
     void setHandHeld(bool held);  // Space: drag pans
     void setLoupeHeld(bool held);
+    void setPickHeld(bool held);  // a press picks what the tool works with
+    bool setDialHeld(bool held);  // a drag sets the brush; false where there is no brush in hand
+    void setModifiers(Qt::KeyboardModifiers modifiers);
     void turnSplit(double degrees);
     void swapSides();
     // Where the pointer stands, or the key pointer: for what is dropped there.
@@ -92,6 +96,7 @@ private:
     void sendRequest();
     void refreshCursor();
     PointerEvent eventAt(const QSinglePointEvent& event, double pressure = 1) const;
+    PointerEvent eventWith(QPointF screen, Qt::KeyboardModifiers modifiers, quint64 timeMs) const;
     Tool* tool();
     Tool* activeTool();  // the tool whose gesture is running; null: none
     bool showsGrips() const;
@@ -114,6 +119,7 @@ private:
     PointerEvent keyEventAt(const QKeyEvent& event) const;
     bool takeKey(QKeyEvent* event, bool pressed);
     void viewMoved();
+    bool turnBrush(const QWheelEvent& event);  // false: the wheel is not for the brush
     bool isOnRight(QPointF view) const { return view.x() >= width() / 2.0; }
     bool isDoublePress(const PointerEvent& event);
     // Beside each other, each side has half of the view; a place of the view in its half, and where the halves begin.
@@ -136,6 +142,7 @@ private:
     QImage firstLook_;
     Inset* inset_;
     BrushTool brushTool_;
+    BrushDial brushDial_;
     GradientTool gradientTool_;
     RadialTool radialTool_;
     OutlineTool outlineTool_;
@@ -159,7 +166,8 @@ private:
     std::optional<PointerEvent> pointer_;
     std::optional<QPointF> panFrom_;
     std::optional<Viewport> beforeCloser_;
-    bool handHeld_ = false;
+    bool handHeld_ = false, pickHeld_ = false;
+    int brushTurned_ = 0;  // by the wheel, in eighths of a degree: less than a step yet
     bool requestPending_ = false;
     // Until the corrections of a document that was just opened are there: what is in sight without them.
     enum class Without { nothing, yetAPicture, corrections } without_ = Without::nothing;

@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "ui/canvas/canvas.h"
+#include "ui/session/brush_steps.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
@@ -125,8 +126,30 @@ bool Canvas::event(QEvent* event) {
     return QWidget::event(event);
 }
 
+// Alt: its size, with Shift its softness, with Ctrl its strength. Ctrl and Shift: its size too, where Alt is the
+// desktop's.
+bool Canvas::turnBrush(const QWheelEvent& event) {
+    const Qt::KeyboardModifiers held = event.modifiers() & (Qt::ShiftModifier | Qt::ControlModifier | Qt::AltModifier);
+    const bool isSize = held == Qt::AltModifier || held == (Qt::ControlModifier | Qt::ShiftModifier);
+    const bool isSoftness = held == (Qt::AltModifier | Qt::ShiftModifier),
+               isStrength = held == (Qt::AltModifier | Qt::ControlModifier);
+    if (!isBrushing() || press_ || !(isSize || isSoftness || isStrength)) return false;
+    constexpr int notch = 120;
+    const QPoint turned = event.angleDelta();  // Alt turns it sideways
+    brushTurned_ += turned.y() != 0 ? turned.y() : turned.x();
+    const int steps = brushTurned_ / notch;
+    brushTurned_ -= steps * notch;
+    const BrushTrait trait = isSize ? BrushTrait::size : isSoftness ? BrushTrait::softness : BrushTrait::strength;
+    if (steps != 0) session_.setBrush(stepped(session_.brush(), trait, steps));
+    return true;
+}
+
 void Canvas::wheelEvent(QWheelEvent* event) {
     if (!session_.isOpen()) return;
+    if (turnBrush(*event)) {
+        event->accept();
+        return;
+    }
     if (event->modifiers() & Qt::ControlModifier) {
         viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), inPane(event->position()));
     } else {
@@ -140,7 +163,7 @@ void Canvas::wheelEvent(QWheelEvent* event) {
 }
 
 PointerEvent Canvas::keyEventAt(const QKeyEvent& event) const {
-    return {keyPointer_.at(), viewport_.toPhoto(keyPointer_.at()), 1, event.modifiers(), false, event.timestamp()};
+    return eventWith(keyPointer_.at(), event.modifiers(), event.timestamp());
 }
 
 bool Canvas::takeKey(QKeyEvent* event, bool pressed) {

@@ -70,7 +70,7 @@ void GradientTool::press(const PointerEvent& event) {
     if (!start_) gesture_.giveUp();
     pressed_ = event;
     moved_ = false;
-    grip_ = gripAt(event.screen, viewport_);
+    grip_ = event.drawsAnew ? Grip::anew : gripAt(event.screen, viewport_);
 }
 
 void GradientTool::move(const PointerEvent& event) {
@@ -115,7 +115,7 @@ void GradientTool::move(const PointerEvent& event) {
 }
 
 void GradientTool::release(const PointerEvent&) {
-    gesture_.commit();
+    moved_ ? gesture_.commit() : gesture_.giveUp();
 }
 
 void GradientTool::show(base::Point full, base::Point none) {

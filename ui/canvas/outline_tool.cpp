@@ -47,6 +47,10 @@ bool OutlineTool::mayDrawAnew() {
     return false;
 }
 
+bool OutlineTool::takesFromItself(const PointerEvent& event) const {
+    return pointAt(event.screen) >= 0;
+}
+
 void OutlineTool::press(const PointerEvent& event) {
     pressedAt_ = event.screen;
     if (isDoing(Doing::clicking)) {
@@ -67,7 +71,7 @@ void OutlineTool::press(const PointerEvent& event) {
     next_ = event.place;
     point_ = pointAt(event.screen);
     const int line = point_ < 0 ? lineAt(event.screen) : -1;
-    if (point_ >= 0 && (event.eraser || event.modifiers & Qt::ControlModifier)) {
+    if (point_ >= 0 && event.takesAway) {
         takeAway(point_);
     } else if (point_ >= 0 && shown->joining().curved && event.modifiers & Qt::ShiftModifier) {
         turnCorner(point_);

@@ -14,6 +14,7 @@ class OutlineTool final : public Tool {
 public:
     using Tool::Tool;
 
+    bool takesFromItself(const PointerEvent& event) const override;
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;

@@ -70,7 +70,7 @@ void RadialTool::press(const PointerEvent& event) {
     start_ = shown->oval();
     pressed_ = event;
     moved_ = false;
-    grip_ = gripAt(event.screen, viewport_);
+    grip_ = event.drawsAnew ? Grip::anew : gripAt(event.screen, viewport_);
 }
 
 mask::Oval RadialTool::dragged(const PointerEvent& event) const {
@@ -125,7 +125,7 @@ void RadialTool::move(const PointerEvent& event) {
 }
 
 void RadialTool::release(const PointerEvent&) {
-    gesture_.commit();
+    moved_ ? gesture_.commit() : gesture_.giveUp();
 }
 
 void RadialTool::show(const mask::Oval& oval) {

@@ -78,18 +78,26 @@ mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const
 
 }  // namespace
 
+bool RangeTool::takesFromItself(const PointerEvent& event) const {
+    const auto colours = selected<mask::ColourRange>();
+    return colours && std::ranges::any_of(colours->values().picks, [&](const mask::ColourPick& pick) {
+               return distance(viewport_.toScreen(pick.place), event.screen) < reachPx;
+           });
+}
+
 void RangeTool::press(const PointerEvent& event) {
     const auto colours = selected<mask::ColourRange>();
     const bool isKnown =
         colours || selected<mask::LuminosityRange>() || selected<mask::HazeDepth>() || selected<mask::VeilDensity>();
     if (!isKnown) return;
-    if (colours && event.modifiers & Qt::ControlModifier) {
+    if (colours && event.takesAway) {
         removeNearestPick(event.place);
         return;
     }
     if (colours && !colours->values().byHue && colours->values().picks.size() >= mask::mostPicks) {
         session_.say(
-            QObject::tr("A colour range takes %1 picks: take some away with Ctrl and a click, or add another range.")
+            QObject::tr(
+                "A colour range takes %1 picks: take some away with Ctrl and a click on them, or add another range.")
                 .arg(mask::mostPicks));
         return;
     }
@@ -172,7 +180,7 @@ mask::ShapePtr RangeTool::laidAbout(const Pick& pick, const mask::ShapePtr& shap
     }
     if (const auto* veil = dynamic_cast<const mask::VeilDensity*>(shape.get())) {
         mask::VeilDensityValues values = veil->values();
-        const bool clear = pick.pressed.modifiers & Qt::ControlModifier;
+        const bool clear = pick.pressed.picks;
         (clear ? values.clear : values.dense) = reading.colour;
         return std::make_shared<mask::VeilDensity>(values);
     }

@@ -1,9 +1,9 @@
 // Setting a range on the photo itself.
 //
-// Colour range: a click adds the colour there, Ctrl+click takes the nearest pick away, a drag averages an area. By hue,
-// a click sets the band about the hue there. Luminosity range and haze depth: press on a tone, or on what lies in haze,
-// and drag away from it to widen the range. Veil density: press where the veil is densest; Ctrl+press where there is
-// none.
+// Colour range: a click adds the colour there, Ctrl and a click on a pick takes it away, a drag averages an area. By
+// hue, a click sets the band about the hue there. Luminosity range and haze depth: press on a tone, or on what lies in
+// haze, and drag away from it to widen the range. Veil density: press where the veil is densest; with Alt where there
+// is none.
 #pragma once
 
 #include "core/colour/types.h"
@@ -20,6 +20,7 @@ class RangeTool final : public Tool {
 public:
     RangeTool(Session& session, const Viewport& viewport) : Tool(session, viewport) {}
 
+    bool takesFromItself(const PointerEvent& event) const override;
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;

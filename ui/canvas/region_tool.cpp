@@ -21,6 +21,11 @@ document::DocumentPtr RegionTool::withDrag() const {
     return withShape(std::make_shared<mask::Region>(std::move(drags), start_->reachPct(), start_->takesApart()));
 }
 
+bool RegionTool::takesFromItself(const PointerEvent&) const {
+    const auto shown = selected<mask::Region>();
+    return shown && !shown->drags().empty();
+}
+
 void RegionTool::press(const PointerEvent& event) {
     const auto shown = selected<mask::Region>();
     if (!shown) return;
@@ -28,7 +33,7 @@ void RegionTool::press(const PointerEvent& event) {
         session_.say(QObject::tr("A region takes 1000 drags: add another region part to go on."));
         return;
     }
-    const bool removes = event.eraser || event.modifiers & Qt::ControlModifier;
+    const bool removes = event.takesAway;
     gesture_ = session_.begin({.stepName = removes ? QObject::tr("take from region") : QObject::tr("add to region"),
                                .interrupted = [this] { finish(); }});
     start_ = selected<mask::Region>();

@@ -13,6 +13,7 @@ public:
     RegionTool(Session& session, const Viewport& viewport, const UnsureWatch& unsure)
         : Tool(session, viewport), unsure_(unsure) {}
 
+    bool takesFromItself(const PointerEvent& event) const override;
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;

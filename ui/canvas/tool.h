@@ -18,8 +18,10 @@ struct PointerEvent {
     base::Point place;  // of the photo
     double pressure = 1;
     Qt::KeyboardModifiers modifiers;
-    bool eraser = false;  // the other end of a pen
-    quint64 timeMs = 0;   // as the event says; only differences mean something
+    quint64 timeMs = 0;      // as the event says; only differences mean something
+    bool takesAway = false;  // Ctrl, or the other end of a pen: what the tool would add is taken away
+    bool picks = false;      // Alt, or the key of picking held: what the tool works with is picked from the photo
+    bool drawsAnew = false;  // nothing that is there already is taken hold of
 };
 
 class Tool {
@@ -27,6 +29,10 @@ public:
     Tool(Session& session, const Viewport& viewport) : session_(session), viewport_(viewport) {}
     virtual ~Tool() = default;
 
+    // Whether a press would take something away, and whether the part itself can hold that; else the canvas prepares a
+    // part that does, and the press draws in it as if it added.
+    virtual bool takesAway(const PointerEvent& event) const { return event.takesAway; }
+    virtual bool takesFromItself(const PointerEvent&) const { return false; }
     virtual void press(const PointerEvent& event) = 0;
     virtual void move(const PointerEvent& event) = 0;
     virtual void release(const PointerEvent& event) = 0;

@@ -61,6 +61,10 @@ bool WireTool::beginAt(const QString& step) {
     return gesture_.isRunning();
 }
 
+bool WireTool::takesFromItself(const PointerEvent& event) const {
+    return placeAt(event.screen).has_value();
+}
+
 void WireTool::press(const PointerEvent& event) {
     next_ = event.place;
     if (isDoing(Doing::clicking)) {
@@ -74,7 +78,7 @@ void WireTool::press(const PointerEvent& event) {
     }
     if (!selected<mask::Wire>()) return;
     const auto place = placeAt(event.screen);
-    if (place && (event.eraser || event.modifiers & Qt::ControlModifier)) {
+    if (place && event.takesAway) {
         takeAway(*place);
     } else if (place) {
         if (!beginAt(QObject::tr("move place of wire"))) return;

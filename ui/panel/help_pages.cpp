@@ -15,9 +15,12 @@ QList<HelpPage> helpPages() {
              "Start with the part that fits the thing: a brush that holds edges or a region for a subject, a "
              "gradient for a sky, a colour or tone range for all that looks alike. Then take away what was too "
              "much.\n"
+             "With Ctrl any tool takes away what it would add. %2, then a press on a thing leaves it out of the mask, "
+             "whatever that is made of. %3 makes a part take away, or add again; a brush it makes remove. A part "
+             "added by its key with Alt takes away from the start.\n"
              "Point at a part to see it alone. %1 inverts the selected one. Refine changes the mask as a whole: "
              "its softness, its size, how closely it snaps to the photo's edges.")
-             .arg(keyText("invert"))},
+             .arg(keyText("invert"), keyText("leave-out"), keyText("removes"))},
         {"what", QObject::tr("What a correction does"),
          QObject::tr(
              "A correction holds one or more adjustments, which act from top to bottom, and a strength for all of "

@@ -123,7 +123,7 @@ void addColour(const SettingsBuilder& b) {
     QObject::connect(&session, &Session::brushChanged, picker, show);
     show();
     addWords(layout, box,
-             QObject::tr("Ctrl+click on the photo picks a colour. A low strength builds it up by strokes."));
+             QObject::tr("Alt and a click on the photo picks a colour. A low strength builds it up by strokes."));
 }
 
 void addCloneSlider(const SettingsBuilder& b, QVBoxLayout* layout, const base::ParamSpec& spec,
@@ -163,7 +163,7 @@ void addClone(const SettingsBuilder& b) {
     addTakenFrom(b, layout);
     addCloneSlider(b, layout, mask::turnSpec, &mask::Brings::turnDeg);
     addCloneSlider(b, layout, mask::scaleSpec, &mask::Brings::scalePct);
-    addWords(layout, layout->parentWidget(), QObject::tr("Ctrl+click on the photo picks the place to take from."));
+    addWords(layout, layout->parentWidget(), QObject::tr("Alt and a click on the photo picks the place to take from."));
 }
 
 void addHeal(const SettingsBuilder& b) {
@@ -173,7 +173,7 @@ void addHeal(const SettingsBuilder& b) {
     auto* place =
         new Segmented(QObject::tr("Its place"),
                       {{QObject::tr("found"), QObject::tr("Each stroke finds the place nearby that suits it best")},
-                       {QObject::tr("picked"), QObject::tr("Strokes take from the place picked with Ctrl+click")}},
+                       {QObject::tr("picked"), QObject::tr("Strokes take from the place picked with Alt and a click")}},
                       box);
     place->setObjectName("heals-from");
     QObject::connect(place, &Segmented::chosen, &session, [&session](int index) {
@@ -184,7 +184,7 @@ void addHeal(const SettingsBuilder& b) {
     QObject::connect(&session, &Session::brushChanged, place, show);
     show();
     addWords(layout, box,
-             QObject::tr("Press on a spot; press on it again for the next best place. Ctrl+click picks one."));
+             QObject::tr("Press on a spot; press on it again for the next best place. Alt and a click picks one."));
 }
 
 void addLine(const SettingsBuilder& b) {

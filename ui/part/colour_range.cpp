@@ -58,8 +58,8 @@ void addColourRange(const SettingsBuilder& b) {
     addParams(more, true);
     addMeasuredOf<mask::ColourRange>(more, QObject::tr("change what the range is measured on"));
     addHint(b, byHue ? QObject::tr("Click on the photo to set the band about the hue there.")
-                     : QObject::tr("Click on the photo to add a colour, drag to average an area; Ctrl+click takes the "
-                                   "nearest pick away."));
+                     : QObject::tr("Click on the photo to add a colour, drag to average an area. Ctrl and a click on "
+                                   "a pick takes it away; elsewhere that colour is left out of the mask."));
 }
 
 }  // namespace dimhem::ui

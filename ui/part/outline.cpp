@@ -108,11 +108,13 @@ void addOutline(const SettingsBuilder& b) {
     row->addWidget(anew);
     b.layout->addLayout(row);
     addSnapNote(b);
-    addHint(b,
-            QObject::tr(
-                "Drag round the thing, or click from corner to corner; Enter, a double click or the first point closes "
-                "it. Then points can be dragged, a press on the line adds one, and Ctrl and a press takes one away. "
-                "Curved: Shift and a press turns a point into a corner and back."));
+    addHint(
+        b,
+        QObject::tr(
+            "Drag round the thing, or click from corner to corner; Enter, a double click or the first point closes "
+            "it. Then points can be dragged, a press on the line adds one, and Ctrl and a press on one takes it away; "
+            "elsewhere Ctrl draws an outline that is left out. "
+            "Curved: Shift and a press turns a point into a corner and back."));
 }
 
 }  // namespace dimhem::ui

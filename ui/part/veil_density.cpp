@@ -23,9 +23,9 @@ void addVeilDensity(const SettingsBuilder& b) {
         if (!shape) return;
         const Values& v = shape->values();
         state->setText(!v.dense   ? QObject::tr("Press on the photo where the veil is densest.")
-                       : !v.clear ? QObject::tr("Ctrl+press where there is none, on things like those under it.")
+                       : !v.clear ? QObject::tr("Alt and press where there is none, on things like those under it.")
                        : shape->direction()
-                           ? QObject::tr("Press where the veil is densest, Ctrl+press where there is none.")
+                           ? QObject::tr("Press where the veil is densest, with Alt where there is none.")
                            : QObject::tr("The two places are too much alike in colour: no veil can be told by it."));
     });
 }

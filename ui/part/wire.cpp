@@ -16,9 +16,12 @@ void addWire(const SettingsBuilder& b) {
             return Values{w.lines(), w.widthPct()};
         },
         [](const Values& v) { return std::make_shared<mask::Wire>(v.lines, v.widthPct); });
-    addHint(b,
-            QObject::tr("Click along a wire, rope, mast or rail: from click to click it is followed. Enter or a double "
-                        "click ends the line. Places can be dragged; Ctrl and a click takes one away."));
+    addHint(
+        b,
+        QObject::tr(
+            "Click along a wire, rope, mast or rail: from click to click it is followed. Enter or a double "
+            "click ends the line. Places can be dragged; Ctrl and a click on one takes it away, elsewhere it begins a "
+            "wire that is left out."));
 }
 
 }  // namespace dimhem::ui

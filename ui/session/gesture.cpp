@@ -37,7 +37,7 @@ void Gesture::commit(document::DocumentPtr next, const QString& stepName) {
 }
 
 void Gesture::giveUp() {
-    if (isRunning()) session_->finishGesture(base(), {});
+    if (isRunning()) session_->giveUpGesture();
 }
 
 }  // namespace dimhem::ui

@@ -71,7 +71,14 @@ QList<KeyEntry> maskKeys() {
     for (const mask::ShapeKind* kind : mask::shapeKinds())
         keys.append({"part/" + idText(kind->id), group, QObject::tr("Add part: %1").arg(words(kind->label)),
                      QKeySequence(partKey(*kind))});
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        if (!takesAwayByKey(*kind)) continue;
+        keys.append({"take-away/" + idText(kind->id), group,
+                     QObject::tr("Add part that takes away: %1").arg(words(kind->label)),
+                     QKeySequence("Alt+" + partKey(*kind))});
+    }
     keys.append({
+        {"leave-out", group, QObject::tr("Leave out what is pressed on next"), QKeySequence("E")},
         {"invert", group, QObject::tr("Invert the selected part"), QKeySequence("F")},
         {"next-finding", group, QObject::tr("Next place the hem check has found"), QKeySequence("N")},
         {"previous-finding", group, QObject::tr("Previous place the hem check has found"), QKeySequence("Shift+N")},
@@ -87,8 +94,14 @@ QList<KeyEntry> maskKeys() {
 QList<KeyEntry> brushKeys() {
     const QString group = QObject::tr("Brush");
     return {
-        {"removes", group, QObject::tr("The brush removes"), QKeySequence("R"), KeyUse::tapped},
-        {"holds", group, QObject::tr("The brush holds edges"), QKeySequence("H")},
+        {"removes", group, QObject::tr("The brush removes; another part takes away, or adds again"), QKeySequence("R"),
+         KeyUse::tapped},
+        {"pick", group, QObject::tr("A press picks what the brush brings, or where there is no veil"),
+         QKeySequence("K"), KeyUse::held},
+        {"holds", group, QObject::tr("The brush holds edges"), QKeySequence("H"), KeyUse::tapped},
+        {"brush-by-drag", group,
+         QObject::tr("A drag sets the brush: sideways its size, up and down its softness, with Shift its strength"),
+         QKeySequence("Q"), KeyUse::held},
         {"smaller", group, QObject::tr("Smaller brush"), QKeySequence("[")},
         {"larger", group, QObject::tr("Larger brush"), QKeySequence("]")},
         {"harder", group, QObject::tr("Harder brush"), QKeySequence("Shift+[")},

@@ -8,6 +8,7 @@
 #include "core/adjust/paint.h"
 #include "core/base/heap.h"
 #include "core/document/edits.h"
+#include "core/mask/registry.h"
 #include "ui/session/preferences.h"
 #include "ui/text/words.h"
 
@@ -98,7 +99,7 @@ QString Session::name() const {
 }
 
 bool Session::isSaved() const {
-    const bool gestureChanged = running_ && document() != running_->base;
+    const bool gestureChanged = running_ && document() != running_->before;
     return history_->isSaved() && !gestureChanged;
 }
 
@@ -145,10 +146,16 @@ void Session::commit(DocumentPtr next, const QString& stepName) {
 
 Gesture Session::begin(GestureSettings settings) {
     if (!isOpen()) return {};
-    endGesture();
     Running running;
+    if (running_ && running_->isPrepared) {
+        running = *std::exchange(running_, std::nullopt);
+        running.isPrepared = false;
+    } else {
+        endGesture();
+        running.before = running.base = document();
+        running.partBefore = part_;
+    }
     running.number = ++gestureCount_;
-    running.base = document();
     running.target = settings.target.value_or(EditTarget{correction_, part_});
     running.stepName = std::move(settings.stepName);
     running.interrupted = std::move(settings.interrupted);
@@ -159,7 +166,46 @@ Gesture Session::begin(GestureSettings settings) {
     return Gesture(*this, running_->number);
 }
 
+void Session::prepareTakingAway() {
+    if (!isOpen()) return;
+    endGesture();
+    const mask::Part* selected = part();
+    if (!selected) return;
+    Running running;
+    running.number = ++gestureCount_;
+    running.before = document();
+    running.partBefore = part_;
+    running.isPrepared = true;
+    if (mask::isAsMade(*selected->shape, renderer_->photo().size())) {
+        running.base = withPartTakingAway(*document(), correction_, part_);
+    } else {
+        const Added added =
+            withNewPartTakingAway(*document(), correction_, selected->shape->kind().makeFor(renderer_->photo().size()));
+        if (added.id == 0) return sayFull();
+        running.base = added.document;
+        part_ = added.id;
+    }
+    running_ = std::move(running);
+    showPreview(running_->base);
+    if (part_ == running_->partBefore) return;
+    alsoParts_.clear();
+    Q_EMIT selectionChanged();
+}
+
+void Session::dropPrepared() {
+    if (running_ && running_->isPrepared) giveUpGesture();
+}
+
+// What was prepared goes with it.
+void Session::giveUpGesture() {
+    const bool addedPart = running_->base != running_->before && part_ != running_->partBefore;
+    if (addedPart) part_ = running_->partBefore;
+    finishGesture(running_->before, {});
+    if (addedPart) Q_EMIT selectionChanged();
+}
+
 void Session::endGesture() {
+    dropPrepared();
     if (!running_) return;
     const quint64 number = running_->number;
     if (const auto interrupted = std::exchange(running_->interrupted, nullptr)) interrupted();
@@ -217,7 +263,7 @@ void Session::undo() {
     if (!isOpen() || takeLastPressBack()) return;
     if (running_) {
         // What was in hand is what is taken back: by the step it becomes, or by having been given up.
-        const bool wasShown = document() != running_->base;
+        const bool wasShown = document() != running_->before;
         const std::size_t steps = history_->position();
         endGesture();
         if (wasShown && history_->position() == steps) return;
@@ -320,6 +366,16 @@ void Session::takeUpBrings() {
         brush.brings.kind = mask::BringKind::nothing;
     }
     setBrush(brush);
+}
+
+static bool hasTraitsOf(const mask::BrushSettings& a, const mask::BrushSettings& b) {
+    return a.sizePx == b.sizePx && a.softnessPct == b.softnessPct && a.strengthPct == b.strengthPct;
+}
+
+static void takeTraits(mask::BrushSettings& to, const mask::BrushSettings& from) {
+    to.sizePx = from.sizePx;
+    to.softnessPct = from.softnessPct;
+    to.strengthPct = from.strengthPct;
 }
 
 void Session::selectCorrection(Id id) {
@@ -445,18 +501,36 @@ void Session::duplicateCorrections() {
     selectCorrections(copies, copies.front());
 }
 
+void Session::takeUpPart(const Added& added, const QString& stepName) {
+    if (added.id == 0) return sayFull();
+    alsoParts_.clear();
+    part_ = added.id;
+    commit(added.document, stepName);
+    Q_EMIT selectionChanged();
+}
+
+void Session::addCorrectionWith(const mask::ShapeKind& kind, mask::Combine combine) {
+    mask::Mask mask;
+    mask.startsEverywhere = combine == mask::Combine::subtract;
+    mask.parts.push_back(std::make_shared<const mask::Part>(
+        mask::Part{0, std::string(kind.label), combine, false, true, 100, kind.makeFor(renderer_->photo().size())}));
+    addCorrection(std::move(mask), tr("new correction"));
+}
+
+void Session::addPartTakingAway(const mask::ShapeKind& kind) {
+    if (!isOpen()) return;
+    if (!correction()) return addCorrectionWith(kind, mask::Combine::subtract);
+    endGesture();
+    takeUpPart(withNewPartTakingAway(*document(), correction_, kind.makeFor(renderer_->photo().size())),
+               tr("add part that takes away: %1").arg(words(kind.label)));
+}
+
 void Session::addPart(const mask::ShapeKind& kind) {
     if (!isOpen()) return;
+    if (!correction()) return addCorrectionWith(kind, mask::Combine::add);
     endGesture();
     const QString step = tr("add part: %1").arg(words(kind.label));
     const mask::ShapePtr shape = kind.makeFor(renderer_->photo().size());
-    if (!correction()) {
-        mask::Mask mask;
-        mask.parts.push_back(std::make_shared<const mask::Part>(
-            mask::Part{0, std::string(kind.label), mask::Combine::add, false, true, 100, shape}));
-        addCorrection(std::move(mask), tr("new correction"));
-        return;
-    }
     const bool isFirst = correction()->mask.parts.empty();
     const bool everywhere = correction()->mask.startsEverywhere && isFirst;
     // A range narrows what is there already; the other parts add to it.
@@ -464,12 +538,7 @@ void Session::addPart(const mask::ShapeKind& kind) {
     const mask::Combine usual = everywhere ? mask::Combine::subtract
                                 : narrows  ? mask::Combine::overlap
                                            : mask::Combine::add;
-    const Added added = withNewPart(*document(), correction_, shape, usual);
-    if (added.id == 0) return sayFull();
-    alsoParts_.clear();
-    part_ = added.id;
-    commit(added.document, step);
-    Q_EMIT selectionChanged();
+    takeUpPart(withNewPart(*document(), correction_, shape, usual), step);
 }
 
 void Session::setMaskView(render::MaskView view) {
@@ -595,10 +664,24 @@ Session::Shown Session::other() const {
     return other;
 }
 
+// One of its traits that is changed in the same go is meant.
 void Session::setBrush(const mask::BrushSettings& brush) {
     if (brush == brush_) return;
-    brush_ = brush;
+    mask::BrushSettings next = brush;
+    if (next.removes != brush_.removes) {
+        if (otherBrush_ && hasTraitsOf(next, brush_)) takeTraits(next, *otherBrush_);
+        otherBrush_ = brush_;
+    }
+    brush_ = next;
     Q_EMIT brushChanged();
+}
+
+mask::BrushSettings Session::brushThat(bool removes) const {
+    mask::BrushSettings brush = brush_;
+    if (brush.removes == removes) return brush;
+    brush.removes = removes;
+    if (otherBrush_) takeTraits(brush, *otherBrush_);
+    return brush;
 }
 
 void Session::setBringing(const Bringing& bringing) {

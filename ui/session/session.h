@@ -77,6 +77,11 @@ public:
         std::function<bool()> takeBack = {};
     };
     Gesture begin(GestureSettings settings);
+    // So that what the next gesture adds is taken away from the mask: by the selected part, where nothing was drawn in
+    // it yet, else by a new part of its kind. It is shown at once and is part of that gesture's step; where that is
+    // given up, or none has begun when it is dropped, it is gone.
+    void prepareTakingAway();
+    void dropPrepared();
     void endGesture();  // the one in hand, if any
     bool hasGesture() const { return running_.has_value(); }
     bool takeLastPressBack();  // of a gesture of several; false where there is none
@@ -114,6 +119,7 @@ public:
     void addFromStarter(const document::Starter& starter);  // takes its brush as well
     void duplicateCorrections();                            // all that are selected
     void addPart(const mask::ShapeKind& kind);
+    void addPartTakingAway(const mask::ShapeKind& kind);  // from the first press on
 
     // Looking.
     render::MaskView maskView() const { return maskView_; }
@@ -160,6 +166,8 @@ public:
 
     const mask::BrushSettings& brush() const { return brush_; }
     void setBrush(const mask::BrushSettings& brush);
+    // As it is when it removes, or when it paints: size, softness and strength are each one's own.
+    mask::BrushSettings brushThat(bool removes) const;
     const Bringing& bringing() const { return bringing_; }
     void setBringing(const Bringing& bringing);
 
@@ -207,14 +215,19 @@ private:
     friend class Gesture;
     struct Running {
         quint64 number = 0;
-        document::DocumentPtr base;
+        document::DocumentPtr before, base;  // as it was, and as the gesture goes on from: what was prepared is in it
+        mask::PartId partBefore = 0;
+        bool isPrepared = false;  // and nothing more yet
         EditTarget target;
         QString stepName;
         std::function<void()> interrupted;
         bool hidesGrips = false;
         std::function<bool()> takeBack;
     };
+    void addCorrectionWith(const mask::ShapeKind& kind, mask::Combine combine);
+    void takeUpPart(const document::Added& added, const QString& stepName);
     void showPreview(document::DocumentPtr next);
+    void giveUpGesture();
     void finishGesture(document::DocumentPtr next, const QString& stepName);  // an empty name: the gesture's own
     void commit(document::DocumentPtr next, const QString& stepName);
     void forgetWhatIsShown();
@@ -250,6 +263,7 @@ private:
     bool losesByAll_ = false;
     document::DocumentPtr saved_;  // as last written, or as opened
     mask::BrushSettings brush_;
+    std::optional<mask::BrushSettings> otherBrush_;  // that removes where this paints, or the other way round
     Bringing bringing_;
     std::optional<PhotoGesture> asked_;
     std::optional<render::Glare> glare_;
