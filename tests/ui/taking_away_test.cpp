@@ -68,7 +68,9 @@ TEST_F(TakingAway, AGradientDrawnWithCtrlIsAPartOfItsOwnAndOneStep) {
     w.session().undo();
     EXPECT_EQ(parts().size(), 1u);
     EXPECT_EQ(w.session().selectedPart(), first);
-    // A press that draws nothing leaves nothing behind, nor does one that is given up.
+    // A press that draws nothing leaves nothing behind, nor does one that is given up; another part stands after this.
+    w.key(Qt::Key_3);
+    w.session().selectPart(first);
     ASSERT_TRUE(w.settle());  // the thread has its colour
     const std::string document = text();
     click(40, 240, Qt::ControlModifier);
@@ -76,7 +78,7 @@ TEST_F(TakingAway, AGradientDrawnWithCtrlIsAPartOfItsOwnAndOneStep) {
     EXPECT_EQ(w.session().selectedPart(), first);
     QTest::mousePress(&w.canvas(), Qt::LeftButton, Qt::ControlModifier, w.screen(40, 240));
     QTest::mouseMove(&w.canvas(), w.screen(200, 240));
-    EXPECT_EQ(parts().size(), 2u) << "seen while the hand drags";
+    EXPECT_EQ(parts().size(), 3u) << "seen while the hand drags";
     w.key(Qt::Key_Escape);
     EXPECT_EQ(text(), document);
     EXPECT_EQ(w.session().selectedPart(), first);
