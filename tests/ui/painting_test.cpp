@@ -143,6 +143,11 @@ TEST_F(Painting, TheWheelWithModifiersSetsTheBrushAndNothingElse) {
     EXPECT_EQ(w.canvas().viewport().zoom(), zoom);
     EXPECT_EQ(w.canvas().viewport().centre(), centre);
     EXPECT_EQ(strokes(), 0u);
+    const mask::BrushSettings set = w.session().brush();
+    w.session().setHeld(ui::Session::Held::allOff);
+    turn(3, Qt::AltModifier, true);
+    EXPECT_EQ(w.session().brush(), set) << "no ring is in sight";
+    w.session().setHeld(ui::Session::Held::nothing);
     turn(1, Qt::ControlModifier);
     EXPECT_GT(w.canvas().viewport().zoom(), zoom) << "with Ctrl alone it zooms";
 }

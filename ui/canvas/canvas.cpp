@@ -373,7 +373,7 @@ void Canvas::pressAt(const PointerEvent& event) {
     lastTool_ = current;
     PointerEvent handed = event;
     if (!current->isActive() && current->takesAway(event) && !current->takesFromItself(event)) {
-        session_.prepareTakingAway();
+        if (!session_.prepareTakingAway()) return;
         handed.takesAway = false;
         handed.drawsAnew = true;
     }

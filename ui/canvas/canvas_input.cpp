@@ -133,7 +133,7 @@ bool Canvas::turnBrush(const QWheelEvent& event) {
     const bool isSize = held == Qt::AltModifier || held == (Qt::ControlModifier | Qt::ShiftModifier);
     const bool isSoftness = held == (Qt::AltModifier | Qt::ShiftModifier),
                isStrength = held == (Qt::AltModifier | Qt::ControlModifier);
-    if (!isBrushing() || press_ || !(isSize || isSoftness || isStrength)) return false;
+    if (!isBrushing() || !showsGrips() || press_ || !(isSize || isSoftness || isStrength)) return false;
     constexpr int notch = 120;
     const QPoint turned = event.angleDelta();  // Alt turns it sideways
     brushTurned_ += turned.y() != 0 ? turned.y() : turned.x();

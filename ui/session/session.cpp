@@ -166,11 +166,11 @@ Gesture Session::begin(GestureSettings settings) {
     return Gesture(*this, running_->number);
 }
 
-void Session::prepareTakingAway() {
-    if (!isOpen()) return;
+bool Session::prepareTakingAway() {
+    if (!isOpen()) return false;
     endGesture();
     const mask::Part* selected = part();
-    if (!selected) return;
+    if (!selected) return false;
     Running running;
     running.number = ++gestureCount_;
     running.before = document();
@@ -181,15 +181,20 @@ void Session::prepareTakingAway() {
     } else {
         const Added added =
             withNewPartTakingAway(*document(), correction_, selected->shape->kind().makeFor(renderer_->photo().size()));
-        if (added.id == 0) return sayFull();
+        if (added.id == 0) {
+            sayFull();
+            return false;
+        }
         running.base = added.document;
         part_ = added.id;
     }
     running_ = std::move(running);
     showPreview(running_->base);
-    if (part_ == running_->partBefore) return;
-    alsoParts_.clear();
-    Q_EMIT selectionChanged();
+    if (part_ != running_->partBefore) {
+        alsoParts_.clear();
+        Q_EMIT selectionChanged();
+    }
+    return true;
 }
 
 void Session::dropPrepared() {

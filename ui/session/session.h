@@ -79,8 +79,8 @@ public:
     Gesture begin(GestureSettings settings);
     // So that what the next gesture adds is taken away from the mask: by the selected part, where nothing was drawn in
     // it yet, else by a new part of its kind. It is shown at once and is part of that gesture's step; where that is
-    // given up, or none has begun when it is dropped, it is gone.
-    void prepareTakingAway();
+    // given up, or none has begun when it is dropped, it is gone. False, with a sentence, where the document is full.
+    bool prepareTakingAway();
     void dropPrepared();
     void endGesture();  // the one in hand, if any
     bool hasGesture() const { return running_.has_value(); }
