@@ -40,13 +40,14 @@ ordered_json photoReport(const task::Opened& opened) {
             {"metadata", facts}};
 }
 
-ordered_json correctionReport(const document::Correction& correction) {
+ordered_json correctionReport(const document::Document& document, const document::Correction& correction) {
     ordered_json parts = ordered_json::array(), adjustments = ordered_json::array();
     for (const auto& part : correction.mask.parts) {
         parts.push_back({{"kind", part->shape->kind().id},
                          {"name", part->name},
                          {"combine", mask::idOf(part->combine)},
                          {"enabled", part->enabled}});
+        if (part->limit) parts.back()["limit"] = part->limit->kind().id;
     }
     for (const auto& use : correction.adjustments) {
         adjustments.push_back({{"kind", use.kind->id},
@@ -55,7 +56,7 @@ ordered_json correctionReport(const document::Correction& correction) {
     }
     return {{"name", correction.name},
             {"enabled", correction.enabled},
-            {"active", document::isActive(correction)},
+            {"active", document::isActive(document, correction)},
             {"strength", correction.strengthPct},
             {"parts", parts},
             {"adjustments", adjustments}};
@@ -75,7 +76,8 @@ Noise noiseOf(const task::Opened& opened) {
 
 std::string jsonReport(const task::Opened& opened) {
     ordered_json corrections = ordered_json::array();
-    for (const auto& correction : opened.document->corrections) corrections.push_back(correctionReport(*correction));
+    for (const auto& correction : opened.document->corrections)
+        corrections.push_back(correctionReport(*opened.document, *correction));
     ordered_json photo = photoReport(opened);
     const Noise noise = noiseOf(opened);
     photo["noise"] = {{"luminance", noise.luminance}, {"colour", noise.colour}};

@@ -57,6 +57,10 @@ void KeyActions::onHeld(const QString& id, std::function<bool(bool)> act) {
     heldActs_[id] = std::move(act);
 }
 
+void KeyActions::act(const QString& id) {
+    if (const auto found = acts_.find(id); found != acts_.end()) (*found)();
+}
+
 void KeyActions::takeUpKeys() {
     qDeleteAll(shortcuts_);
     shortcuts_.clear();
@@ -113,7 +117,7 @@ bool KeyActions::eventFilter(QObject* object, QEvent* event) {
     if (event->type() == QEvent::ApplicationDeactivate || event->type() == QEvent::WindowDeactivate) release();
     if (event->type() != QEvent::KeyPress && event->type() != QEvent::KeyRelease) return false;
     auto* widget = qobject_cast<QWidget*>(object);
-    if (!widget || widget->window() != window_) return false;
+    if (!widget || (widget->window() != window_ && !heardToo_.contains(widget->window()))) return false;
     const auto& key = *static_cast<QKeyEvent*>(event);
     tellModifiers(key);
     const bool isHeld = held_.contains(latinKey(key));

@@ -36,9 +36,13 @@ public:
     // Whether held keys act; asked at each press.
     void setHeldWhen(std::function<bool()> when) { heldWhen_ = std::move(when); }
 
+    // Held keys act in another window as well; what it does not take it hands to handle().
+    void hearAlso(QWidget* window) { heardToo_.insert(window); }
+
     // Called with the modifiers that are down, whenever one goes down or up.
     void onModifiers(std::function<void(Qt::KeyboardModifiers)> act) { onModifiers_ = std::move(act); }
 
+    void act(const QString& id);          // as its key would, where it acts once
     void takeUpKeys();                    // after keys were chosen: to be called once all are connected as well
     void release();                       // all that are held
     bool handle(const QKeyEvent& event);  // what no shortcut and no widget took
@@ -60,6 +64,7 @@ private:
     void tellModifiers(const QKeyEvent& event);
 
     QWidget* window_;
+    QSet<QWidget*> heardToo_;
     QHash<QString, std::function<void()>> acts_;
     QHash<QString, QAction*> actions_;
     QHash<QString, std::function<bool(bool)>> heldActs_;

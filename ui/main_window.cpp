@@ -56,8 +56,8 @@ QString MainWindow::message() const {
 bool MainWindow::isSettled() const {
     return !jobs_.isBusy() && !session_.isReading() && pictures_.isUpToDate() && hem_.isUpToDate() &&
            colours_.isUpToDate() && noise_.isUpToDate() && probes_.isUpToDate() && notes_.isUpToDate() &&
-           threads_.isUpToDate() && journal_.isUpToDate() && (!session_.isOpen() || canvas_->isUpToDate()) &&
-           (!second_ || second_->isUpToDate());
+           threads_.isUpToDate() && journal_.isUpToDate() && zoomTo_.isIdle() &&
+           (!session_.isOpen() || canvas_->isUpToDate()) && (!second_ || second_->isUpToDate());
 }
 
 void MainWindow::arrange() {
@@ -69,7 +69,7 @@ void MainWindow::arrange() {
     progress_ = new ProgressLine(this);
     canvas_ = new Canvas(session_, hem_, this);
     where_ = new WherePanel(session_, pictures_, this);
-    what_ = new WhatPanel(session_, colours_, noise_, probes_, this);
+    what_ = new WhatPanel(session_, colours_, noise_, probes_, measuring_, this);
     notesLine_ = new NotesLine(session_, notes_, canvas_, this);
     photoLine_ = new PhotoLine(new HemLine(hem_, this), notesLine_, this);
     sequence_ = new SequencePanel(session_, pictures_, this);
@@ -131,13 +131,16 @@ void MainWindow::connectParts() {
     connect(canvas_, &Canvas::pointerLeft, photoLine_, &PhotoLine::clearPointer);
     connect(canvas_, &Canvas::pointerRead, &session_, [this](const PointerColours& c) { session_.setPointer(c); });
     connect(canvas_, &Canvas::pointerLeft, &session_, [this] { session_.setPointer(std::nullopt); });
-    connect(notesLine_, &NotesLine::placeWanted, canvas_, &Canvas::lookAt);
+    connect(notesLine_, &NotesLine::placeWanted, canvas_, [this](const base::Rect& place) { canvas_->lookAt(place); });
+    connect(&zoomTo_, &ZoomTo::found, canvas_, [this](const base::Rect& place) { canvas_->lookAt(place, 0.85); });
+    connect(lookBar_, &LookBar::zoomWanted, canvas_, &Canvas::zoomTo);
     connect(&lookBar_->compareMenu(), &CompareMenu::swapWanted, canvas_, &Canvas::swapSides);
     connect(&lookBar_->compareMenu(), &CompareMenu::turnWanted, canvas_, &Canvas::turnSplit);
     // The photo has the keys where nothing else has.
     connect(qApp, &QApplication::focusChanged, this, [this](const QWidget*, const QWidget* now) {
         if (!now && isActiveWindow() && session_.isOpen() && !QApplication::activeModalWidget()) canvas_->setFocus();
     });
+    connect(canvas_, &Canvas::menuWanted, this, &MainWindow::showPhotoMenu);
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, &files_, &FileWork::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);

@@ -20,6 +20,7 @@
 #include "ui/session/probe_watch.h"
 #include "ui/session/small_pictures.h"
 #include "ui/session/thread_watch.h"
+#include "ui/session/zoom_to.h"
 
 class QStackedWidget;
 
@@ -35,6 +36,7 @@ class SecondView;
 class SequencePanel;
 class StartPage;
 class WhatPanel;
+class WherePanel;
 
 class MainWindow final : public QMainWindow {
     Q_OBJECT
@@ -72,6 +74,10 @@ private:
     void fillMenu();
     void fillRecent(QMenu* menu);
     void fillSteps(QMenu* menu);
+    void showPhotoMenu(QPoint global, base::Point place);
+    void addProbeEntries(QMenu& menu, base::Point place);
+    void addPartEntries(QMenu& menu);
+    QAction* addKeyEntry(QMenu& menu, const QString& id);  // does what the key does, and shows it
     void arrange();
     void connectParts();
     void connectJobs();
@@ -96,6 +102,7 @@ private:
     void turnPart();
     void leaveOut();
     void toggleHolds();
+    void toggleGrips();
     void dropProbe();
     void stepFinding(int by);
 
@@ -112,6 +119,7 @@ private:
     NoiseWatch noise_{session_};
     ProbeWatch probes_{session_};
     NotesWatch notes_{session_};
+    ZoomTo zoomTo_{session_, hem_};
     QMenu menu_;
     Canvas* canvas_;
     HelpPanel* help_;
@@ -123,7 +131,7 @@ private:
     SecondView* second_ = nullptr;  // none: not wanted yet
     SequencePanel* sequence_;
     StartPage* start_;
-    QWidget* where_;
+    WherePanel* where_;
     WhatPanel* what_;
     QStackedWidget* pages_;
     QHash<QString, QAction*> actions_;  // by the id of their key

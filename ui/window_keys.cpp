@@ -19,6 +19,8 @@
 #include "ui/panel/photo_line.h"
 #include "ui/panel/sequence_panel.h"
 #include "ui/panel/what_panel.h"
+#include "ui/panel/where_panel.h"
+#include "ui/session/clipboard.h"
 #include "ui/session/part_key.h"
 #include "ui/session/preferences.h"
 #include "ui/session/several.h"
@@ -72,9 +74,12 @@ void MainWindow::makeKeys() {
         keys_.on("part/" + idText(kind->id), [this, kind] { session_.addPart(*kind); });
         keys_.on("take-away/" + idText(kind->id), [this, kind] { session_.addPartTakingAway(*kind); });
     }
+    keys_.on("add-part", [this] { where_->openPartSheet(); });
     keys_.on("leave-out", [this] { leaveOut(); });
     keys_.on("next-mask-view", [this] { nextMaskView(1); });
     keys_.on("previous-mask-view", [this] { nextMaskView(-1); });
+    keys_.on("zoom-to", [this] { zoomTo_.next(); });
+    keys_.on("grips", [this] { toggleGrips(); });
     keys_.on("zoom-in", [this] { canvas_->zoomBy(std::sqrt(2.0)); });
     keys_.on("zoom-out", [this] { canvas_->zoomBy(std::sqrt(0.5)); });
     const auto look = [this](Look wanted) {
@@ -99,11 +104,21 @@ void MainWindow::makeKeys() {
     keys_.on("next", [this] { nextCorrection(1); });
     keys_.on("on-off", [this] { sequence_->toggleSelected(); });
     keys_.on("new-correction", [this] { sequence_->openNewMenu(); });
-    keys_.on("add-adjustment", [this] { what_->openAdjustmentMenu(); });
+    keys_.on("counterpart", [this] { session_.goToCounterpart(); });
+    keys_.on("bracket", [this] {
+        if (session_.isOpen()) session_.turnBracket();
+    });
+    keys_.on("copy", [this] {
+        where_->isAncestorOf(QApplication::focusWidget()) ? copyParts(session_) : copyEffect(session_);
+    });
+    keys_.on("copy-mask", [this] { copyMask(session_); });
+    keys_.on("paste", [this] { paste(session_); });
+    keys_.on("add-adjustment", [this] { what_->openAdjustmentSheet(); });
     keys_.on("menu", [this] { lookBar_->openMenu(); });
     keys_.on("take-back", [this] { session_.takeLastPressBack(); });
     keys_.on("leave", [this] {
-        if (!canvas_->cancelGesture()) hem_.leave();
+        if (canvas_->cancelGesture()) return;
+        session_.worksOnLimit() ? session_.setWorksOnLimit(false) : hem_.leave();
     });
     makeBrushKeys();
     makeHeldKeys();
@@ -181,7 +196,7 @@ bool MainWindow::showsPanels() const {
 }
 
 void MainWindow::showPanels(bool show) {
-    for (QWidget* panel : {where_, static_cast<QWidget*>(what_), static_cast<QWidget*>(sequence_)})
+    for (QWidget* panel : {static_cast<QWidget*>(where_), static_cast<QWidget*>(what_), static_cast<QWidget*>(sequence_)})
         panel->setVisible(show);
     photoLine_->setVisible(show || jobs_.isBusy());
     QSettings().setValue("panelsHidden", !show);
@@ -200,6 +215,8 @@ void MainWindow::showSurround() {
 void MainWindow::toggleSecondView() {
     if (!second_) {
         second_ = new SecondView(session_, this);
+        keys_.hearAlso(second_);
+        connect(second_, &SecondView::keyUnused, this, [this](const QKeyEvent& event) { keys_.handle(event); });
         connect(canvas_, &Canvas::pressedAt, second_, &SecondView::showPlace);
     }
     second_->isVisible() ? void(second_->close()) : second_->show();
@@ -208,6 +225,15 @@ void MainWindow::toggleSecondView() {
 void MainWindow::toggleInset() {
     setShowsInset(!showsInset());
     canvas_->placeInset();
+}
+
+void MainWindow::toggleGrips() {
+    if (!session_.isOpen()) return;
+    session_.setShowsGrips(!session_.wantsGrips());
+    session_.say(
+        session_.wantsGrips()
+            ? tr("Grips and points are shown again.")
+            : tr("Grips and points are out of sight; they still work. %1 brings them back.").arg(keyText("grips")));
 }
 
 void MainWindow::toggleRemoves() {

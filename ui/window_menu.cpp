@@ -1,4 +1,4 @@
-// The window's menu: what has no button, and what is rarely wanted.
+// The window's menu: what has no button, and what is rarely wanted; and the menu of the photo.
 #include <QAccessible>
 #include <QApplication>
 #include <QFileInfo>
@@ -6,6 +6,7 @@
 #include <QMessageBox>
 #include <algorithm>
 
+#include "core/document/edits.h"
 #include "ui/main_window.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/preferences_dialog.h"
@@ -63,6 +64,69 @@ void MainWindow::fillSteps(QMenu* menu) {
         action->setChecked(i == session_.step());
     }
     if (menu->isEmpty()) menu->addAction(tr("No photo is open"))->setEnabled(false);
+}
+
+QAction* MainWindow::addKeyEntry(QMenu& menu, const QString& id) {
+    for (const KeyEntry& entry : keyTable()) {
+        if (entry.id == id)
+            return menu.addAction(entry.words + "\t" + keyText(id), this, [this, id] { keys_.act(id); });
+    }
+    return nullptr;
+}
+
+void MainWindow::addProbeEntries(QMenu& menu, base::Point place) {
+    const auto probe = canvas_->probeAt(place);
+    if (!probe) {
+        menu.addAction(tr("A probe here") + "\t" + keyText("drop-probe"), this, [this, place] { probes_.add(place); });
+        return;
+    }
+    menu.addAction(tr("Remove probe %1").arg(*probe + 1), this, [this, at = *probe] {
+        session_.edit(tr("remove probe"), [at](const document::Document& d) { return document::withoutProbe(d, at); });
+    });
+}
+
+void MainWindow::addPartEntries(QMenu& menu) {
+    const mask::Part* part = session_.part();
+    if (!part) return;
+    if (paintsNow()) {
+        QAction* removes =
+            menu.addAction(tr("The brush removes") + "\t" + keyText("removes"), this, &MainWindow::toggleRemoves);
+        removes->setCheckable(true);
+        removes->setChecked(session_.brush().removes);
+        QAction* holds =
+            menu.addAction(tr("The brush holds edges") + "\t" + keyText("holds"), this, &MainWindow::toggleHolds);
+        holds->setCheckable(true);
+        holds->setChecked(session_.brush().holds);
+    } else if (!part->shape->isZone()) {
+        const bool takes = part->combine == mask::Combine::subtract;
+        menu.addAction((takes ? tr("The part adds again") : tr("The part takes away")) + "\t" + keyText("removes"),
+                       this, &MainWindow::turnPart);
+    }
+    if (!part->shape->isZone()) addKeyEntry(menu, "invert");
+}
+
+// What can be done where it was opened, to what is worked on, and to how it is looked at; each with its key.
+void MainWindow::showPhotoMenu(QPoint global, base::Point place) {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("photo-menu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto add = [&](std::initializer_list<const char*> ids) {
+        for (const char* id : ids) addKeyEntry(*menu, id);
+    };
+    if (session_.correction()) {
+        addPartEntries(*menu);
+        add({"leave-out", "on-off"});
+        menu->addSeparator();
+        add({"copy", "copy-mask", "paste", "counterpart"});
+    } else {
+        add({"new-correction", "paste"});
+    }
+    menu->addSeparator();
+    addProbeEntries(*menu, place);
+    add({"split", "next-mask-view", "grips"});
+    menu->addSeparator();
+    add({"fit", "actual-size", "zoom-to"});
+    menu->popup(global);
 }
 
 void MainWindow::sayHem() {

@@ -121,4 +121,26 @@ bool isValid(const AdjustmentKind& kind, const Settings& settings) {
     return !kind.invalidReason || !kind.invalidReason(settings);
 }
 
+Settings sampleSettings(const AdjustmentKind& kind) {
+    return kind.sample ? kind.sample() : startingSettings(kind);
+}
+
+Settings neutralWith(const AdjustmentKind& kind, std::initializer_list<std::pair<std::size_t, double>> values) {
+    Settings settings = neutralSettings(kind);
+    for (const auto& [place, value] : values) settings.values[place] = value;
+    return settings;
+}
+
+Settings withMirrored(Settings settings, std::span<const base::ParamSpec> params, std::span<const std::size_t> which) {
+    for (const std::size_t i : which) settings.values[i] = base::mirrored(params[i], settings.values[i]);
+    return settings;
+}
+
+Settings withAllMirrored(Settings settings, std::span<const base::ParamSpec> params) {
+    for (std::size_t i = 0; i < params.size(); ++i) {
+        if (!params[i].toggle) settings.values[i] = base::mirrored(params[i], settings.values[i]);
+    }
+    return settings;
+}
+
 }  // namespace dimhem::adjust

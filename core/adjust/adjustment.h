@@ -170,6 +170,12 @@ struct AdjustmentKind {
     // Null: it matches nothing.
     Settings (*matching)(Settings settings, const std::array<double, 4>& place, const ColourSpread& own,
                          const ColourSpread& there) = nullptr;
+    // Settings that show at a glance what it does, for a small picture of it. Null: those it begins with.
+    Settings (*sample)() = nullptr;
+    // What the settings come to, in a word or two after the name of a place: "darker". Null: as the label says.
+    std::string_view (*sense)(const Settings& settings) = nullptr;
+    // Settings that do the opposite, as far as they can: darker where these make lighter. Null: it has none.
+    Settings (*opposite)(Settings settings) = nullptr;
     // The values it begins with where it is added, as far as those are not the neutral ones: of a kind that is wanted
     // in full as soon as it is there. Empty: the neutral ones.
     std::span<const double> startValues = {};
@@ -189,6 +195,14 @@ Settings forAnotherPhoto(const AdjustmentKind& kind, Settings settings);
 std::vector<double> neutralValues(const AdjustmentKind& kind);
 Settings neutralSettings(const AdjustmentKind& kind);
 Settings startingSettings(const AdjustmentKind& kind);
+Settings sampleSettings(const AdjustmentKind& kind);
+// The neutral settings but for these values, by place.
+Settings neutralWith(const AdjustmentKind& kind, std::initializer_list<std::pair<std::size_t, double>> values);
+
+// The settings with these parameters mirrored about their neutral values (base::mirrored): AdjustmentKind::opposite.
+Settings withMirrored(Settings settings, std::span<const base::ParamSpec> params, std::span<const std::size_t> which);
+// All of them but toggles.
+Settings withAllMirrored(Settings settings, std::span<const base::ParamSpec> params);
 
 // Whether the adjustment does nothing: every number and table at its neutral value, or isIdentity says so. Toggles
 // alone change no pixel.

@@ -169,6 +169,12 @@ const AdjustmentKind colourBalance = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<BalanceOperation>(settings); },
     .neutralising = neutralising,
+    .sample =
+        [] {
+            return neutralWith(colourBalance, {{base::placeOf(params, "midtones-red"), 60},
+                                               {base::placeOf(params, "midtones-blue"), -60}});
+        },
+    .opposite = [](Settings settings) { return withAllMirrored(std::move(settings), params); },
 };
 
 }  // namespace dimhem::adjust

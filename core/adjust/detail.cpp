@@ -142,6 +142,17 @@ Settings measure(Settings settings, const Subject& subject) {
     return settings;
 }
 
+// Of its three only local contrast has one: sharpening does not undo softening, nor the other way round.
+Settings opposite(Settings settings) {
+    settings.values[sharpen] = settings.values[soften] = 0;
+    return withMirrored(std::move(settings), params, std::array{localContrast});
+}
+
+std::string_view sense(const Settings& settings) {
+    if (settings.values[localContrast] != 0) return settings.values[localContrast] > 0 ? "clearer" : "flatter";
+    return settings.values[sharpen] != 0 ? "sharper" : "softer";
+}
+
 }  // namespace
 
 const AdjustmentKind detail = {
@@ -154,6 +165,12 @@ const AdjustmentKind detail = {
     .tables = tables,
     .isIdentity = isIdentity,
     .measure = measure,
+    .sample =
+        [] {
+            return neutralWith(detail, {{base::placeOf(params, "local-contrast"), 100}});
+        },
+    .sense = sense,
+    .opposite = opposite,
     .bringsOutDetail = true,
 };
 

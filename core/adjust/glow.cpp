@@ -134,6 +134,10 @@ const AdjustmentKind glow = {
             return out;
         },
     .isIdentity = isIdentity,
+    .sample =
+        [] {
+            return neutralWith(glow, {{base::placeOf(params, "amount"), 90}});
+        },
 };
 
 }  // namespace dimhem::adjust

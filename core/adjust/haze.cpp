@@ -406,6 +406,10 @@ const AdjustmentKind haze = {
     .invalidReason = invalidReason,
     .isIdentity = isIdentity,
     .measure = measure,
+    .sense = [](const Settings& settings) -> std::string_view {
+        return settings.values[amount] > 0 ? "less haze" : "more haze";
+    },
+    .opposite = [](Settings settings) { return withMirrored(std::move(settings), params, std::array{amount}); },
     .changesHaze = true,
 };
 

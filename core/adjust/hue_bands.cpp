@@ -238,6 +238,17 @@ Settings glaring(const Settings& settings, std::size_t row) {
     return out;
 }
 
+// No hue is bent away from one.
+Settings opposite(Settings settings) {
+    Table& bands = settings.tables[0];
+    for (std::size_t i = 0; i < bands.size(); i += bandColumns) {
+        for (const int column : {bandHue, bandSaturation, bandLightness})
+            bands[i + static_cast<std::size_t>(column)] *= -1;
+        bands[i + static_cast<std::size_t>(bandBend)] = 0;
+    }
+    return settings;
+}
+
 float oneOver(double width) {
     return static_cast<float>(1 / std::max(width, 1e-6));
 }
@@ -285,6 +296,8 @@ const AdjustmentKind hueBands = {
     .invalidReason = invalidReason,
     .isIdentity = isIdentity,
     .glaring = glaring,
+    .sample = [] { return glaring(neutralSettings(hueBands), 0); },
+    .opposite = opposite,
 };
 
 }  // namespace dimhem::adjust

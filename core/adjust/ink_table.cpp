@@ -338,6 +338,11 @@ const AdjustmentKind inkTable = {
     .tip = "Cyan, magenta, yellow and black by families of colours.",
     .params = params,
     .prepare = [](const Settings& settings) { return only<InkOperation>(settings); },
+    .sample =
+        [] {
+            return neutralWith(inkTable, {{base::placeOf(params, "neutrals-black"), 50}});
+        },
+    .opposite = [](Settings settings) { return withAllMirrored(std::move(settings), params); },
 };
 
 }  // namespace dimhem::adjust

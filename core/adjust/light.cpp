@@ -295,6 +295,15 @@ Operations prepare(const Settings& settings) {
     return values[holdColour] != 0 ? only<LightOfLuminance>(s) : only<LightOfChannels>(s);
 }
 
+// By what changes the tones as a whole; else by contrast.
+std::string_view sense(const Settings& settings) {
+    for (const std::size_t i : {exposure, midtone, shadowLift}) {
+        if (settings.values[i] != 0) return settings.values[i] > 0 ? "lighter" : "darker";
+    }
+    if (settings.values[contrast] != 0) return settings.values[contrast] > 0 ? "more contrast" : "less contrast";
+    return "tones";
+}
+
 }  // namespace
 
 const AdjustmentKind light = {
@@ -304,6 +313,12 @@ const AdjustmentKind light = {
     .tip = "Brightness, contrast and the two ends of the tone scale.",
     .params = params,
     .prepare = prepare,
+    .sample =
+        [] {
+            return neutralWith(light, {{base::placeOf(params, "exposure"), 1.2}});
+        },
+    .sense = sense,
+    .opposite = [](Settings settings) { return withAllMirrored(std::move(settings), params); },
 };
 
 }  // namespace dimhem::adjust

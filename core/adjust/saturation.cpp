@@ -99,6 +99,14 @@ const AdjustmentKind saturation = {
     .tip = "More or less colour; the luminance stays.",
     .params = params,
     .prepare = [](const Settings& settings) { return only<SaturationOperation>(settings); },
+    .sample =
+        [] {
+            return neutralWith(saturation, {{base::placeOf(params, "amount"), 80}});
+        },
+    .sense = [](const Settings& settings) -> std::string_view {
+        return settings.values[amount] > 0 ? "more colour" : "less colour";
+    },
+    .opposite = [](Settings settings) { return withAllMirrored(std::move(settings), params); },
 };
 
 }  // namespace dimhem::adjust

@@ -208,6 +208,7 @@ const AdjustmentKind shadowLift = {
             const auto gains = gainsFromBorder(subject);
             return gains ? withGains(std::move(settings), *gains) : settings;
         },
+    .opposite = [](Settings settings) { return withMirrored(std::move(settings), params, std::array{amount}); },
 };
 
 }  // namespace dimhem::adjust

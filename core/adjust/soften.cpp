@@ -99,6 +99,10 @@ const AdjustmentKind soften = {
     .params = params,
     .prepare = prepare,
     .isIdentity = isIdentity,
+    .sample =
+        [] {
+            return neutralWith(soften, {{base::placeOf(params, "amount"), 100}});
+        },
 };
 
 }  // namespace dimhem::adjust

@@ -158,6 +158,10 @@ const AdjustmentKind spillSuppression = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<SuppressOperation>(prepared(settings.values)); },
     .isIdentity = [](const Settings& settings) { return settings.values[amount] == 0; },
+    .sample =
+        [] {
+            return neutralWith(spillSuppression, {{base::placeOf(params, "amount"), 100}});
+        },
 };
 
 }  // namespace dimhem::adjust

@@ -89,6 +89,12 @@ const AdjustmentKind tint = {
     .tip = "Lays a colour over, such as warm light from the side.",
     .params = params,
     .prepare = [](const Settings& settings) { return only<TintOperation>(settings.values); },
+    .sample =
+        [] {
+            return neutralWith(tint, {{base::placeOf(params, "strength"), 70},
+                                      {base::placeOf(params, "hue"), 40},
+                                      {base::placeOf(params, "saturation"), 60}});
+        },
 };
 
 }  // namespace dimhem::adjust

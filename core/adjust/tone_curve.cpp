@@ -105,6 +105,23 @@ CurveTable curveOf(const Table& points) {
     return tableOf(splineOf(points));
 }
 
+// What a curve that rises throughout does is undone by the one with in and out changed over; of another each point lies
+// as far on the other side of what changes nothing.
+Settings opposite(Settings settings) {
+    for (Table& points : settings.tables) {
+        bool rises = points[0] == points[1] && points[points.size() - 2] == points.back();  // from corner to corner
+        for (std::size_t i = 2; i < points.size(); i += 2) rises = rises && points[i + 1] > points[i - 1];
+        for (std::size_t i = 0; i < points.size(); i += 2) {
+            if (rises) {
+                std::swap(points[i], points[i + 1]);
+            } else {
+                points[i + 1] = std::clamp(2 * points[i] - points[i + 1], 0.0, 100.0);
+            }
+        }
+    }
+    return settings;
+}
+
 class LuminanceCurve final : public LinearOperation {
 public:
     explicit LuminanceCurve(const Table& points) : curve_(curveOf(points)) {
@@ -156,6 +173,16 @@ Operations prepare(const Settings& settings) {
     return out;
 }
 
+// By where the curve of lightness, else the one of all channels, lies on the whole.
+std::string_view sense(const Settings& settings) {
+    for (const Table* points : {&settings.tables[luminance], &settings.tables[channels]}) {
+        double above = 0;
+        for (std::size_t i = 0; i < points->size(); i += 2) above += (*points)[i + 1] - (*points)[i];
+        if (above != 0) return above > 0 ? "lighter" : "darker";
+    }
+    return "curve";
+}
+
 }  // namespace
 
 MonotoneSpline splineOf(const Table& points) {
@@ -172,6 +199,14 @@ const AdjustmentKind toneCurve = {
     .prepare = prepare,
     .tables = tables,
     .invalidReason = invalidReason,
+    .sample =
+        [] {
+            Settings settings = neutralSettings(toneCurve);
+            settings.tables[channels] = {0, 0, 30, 12, 70, 88, 100, 100};
+            return settings;
+        },
+    .sense = sense,
+    .opposite = opposite,
 };
 
 }  // namespace dimhem::adjust

@@ -163,6 +163,10 @@ const AdjustmentKind veil = {
             settings.values[amount] = rounded(100 * found->density);
             return withVeilColour(std::move(settings), found->colour);
         },
+    .sense = [](const Settings& settings) -> std::string_view {
+        return settings.values[amount] > 0 ? "less veil" : "more veil";
+    },
+    .opposite = [](Settings settings) { return withMirrored(std::move(settings), params, std::array{amount}); },
 };
 
 }  // namespace dimhem::adjust

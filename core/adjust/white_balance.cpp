@@ -124,6 +124,12 @@ Settings neutralising(const colour::LinearRgb& shouldBeNeutral, double leave) {
         {base::clamped(params[temperature], setting.tempK), base::clamped(params[tint], setting.duv / duvPerTint)});
 }
 
+std::string_view sense(const Settings& settings) {
+    if (settings.values[temperature] != neutralTempK)
+        return settings.values[temperature] > neutralTempK ? "warmer" : "cooler";
+    return settings.values[tint] > 0 ? "towards magenta" : "towards green";
+}
+
 }  // namespace
 
 const AdjustmentKind whiteBalance = {
@@ -134,6 +140,12 @@ const AdjustmentKind whiteBalance = {
     .params = params,
     .prepare = [](const Settings& settings) { return only<MatrixOperation>(matrixOf(settings.values)); },
     .neutralising = neutralising,
+    .sample =
+        [] {
+            return neutralWith(whiteBalance, {{base::placeOf(params, "temperature"), 10000}});
+        },
+    .sense = sense,
+    .opposite = [](Settings settings) { return withAllMirrored(std::move(settings), params); },
 };
 
 }  // namespace dimhem::adjust

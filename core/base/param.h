@@ -40,6 +40,13 @@ inline double clamped(const ParamSpec& spec, double value) {
     return std::clamp(value, spec.min, spec.max);
 }
 
+// As far on the other side of the neutral value, as far as the range goes; of a reciprocal scale in 1/value.
+inline double mirrored(const ParamSpec& spec, double value) {
+    if (spec.scale != Scale::reciprocal) return clamped(spec, 2 * spec.neutral - value);
+    const double inverse = 2 / spec.neutral - 1 / value;
+    return inverse > 0 ? clamped(spec, 1 / inverse) : spec.max;
+}
+
 inline const ParamSpec* findParam(std::span<const ParamSpec> specs, std::string_view id) {
     const auto found = std::find_if(specs.begin(), specs.end(), [&](const ParamSpec& s) { return s.id == id; });
     return found == specs.end() ? nullptr : &*found;

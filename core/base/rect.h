@@ -47,7 +47,6 @@ inline Rect intersected(const Rect& a, const Rect& b) {
     return both.empty() ? Rect{} : both;
 }
 
-// The smallest rectangle that holds both; an empty one counts for nothing.
 inline Rect grown(const Rect& r, int by) {
     return {r.x0 - by, r.y0 - by, r.x1 + by, r.y1 + by};
 }
@@ -57,6 +56,7 @@ inline int floorDiv(int v, int by) {
     return v >= 0 ? v / by : (v - by + 1) / by;
 }
 
+// The smallest rectangle that holds both; an empty one counts for nothing.
 inline Rect united(const Rect& a, const Rect& b) {
     if (a.empty()) return b;
     if (b.empty()) return a;

@@ -25,8 +25,8 @@ bool isSame(const Backdrop& a, const Backdrop& b) {
 }  // namespace
 
 bool isSame(const Document& a, const Document& b) {
-    return a.corrections == b.corrections && a.photo == b.photo && isSame(a.backdrop, b.backdrop) &&
-           a.probes == b.probes && a.states == b.states && a.dismissed == b.dismissed;
+    return a.corrections == b.corrections && a.brackets == b.brackets && a.photo == b.photo &&
+           isSame(a.backdrop, b.backdrop) && a.probes == b.probes && a.states == b.states && a.dismissed == b.dismissed;
 }
 
 const Correction* findCorrection(const Document& document, Id id) {
@@ -168,6 +168,21 @@ std::size_t weightOf(const Document& document) {
 bool paints(const Correction& correction) {
     return std::any_of(correction.adjustments.begin(), correction.adjustments.end(),
                        [](const AdjustmentUse& use) { return use.enabled && use.kind->paints; });
+}
+
+const Bracket* bracketOf(const Document& document, const Correction& correction) {
+    const auto found = std::ranges::find(document.brackets, correction.bracket, &Bracket::id);
+    return found == document.brackets.end() ? nullptr : &*found;
+}
+
+double shareOf(const Document& document, const Correction& correction) {
+    const Bracket* bracket = bracketOf(document, correction);
+    if (!correction.enabled || (bracket && !bracket->enabled)) return 0;
+    return correction.strengthPct / 100 * (bracket ? bracket->strengthPct / 100 : 1);
+}
+
+bool isActive(const Document& document, const Correction& correction) {
+    return shareOf(document, correction) > 0 && isActive(correction);
 }
 
 bool isActive(const Correction& correction) {

@@ -8,13 +8,16 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "core/adjust/adjustment.h"
 #include "core/document/backdrop.h"
+#include "core/document/bracket.h"
 #include "core/document/id.h"
 #include "core/document/judging.h"
+#include "core/document/measured_under.h"
 #include "core/kernel/blend_rows.h"
 #include "core/kernel/mix_rows.h"
 #include "core/mask/mask.h"
@@ -26,12 +29,15 @@ struct AdjustmentUse {
     const adjust::AdjustmentKind* kind = nullptr;
     bool enabled = true;
     adjust::Settings settings;
+    // Under which mask it was measured; none: not yet, by hand, or at a place of its own.
+    std::optional<MeasuredUnder> measuredUnder{};
     friend bool operator==(const AdjustmentUse&, const AdjustmentUse&) = default;
 };
 
 struct Correction {
     Id id = 0;
     std::string name;
+    bool nameGiven = false;  // by a person, or with what it was made from; else it follows what it does (naming.h)
     bool enabled = true;
     double strengthPct = 100;
     kernel::BlendMode blend = kernel::BlendMode::normal;  // of what it makes with what was there
@@ -39,6 +45,8 @@ struct Correction {
     bool cleanEdge = false;           // acts on the subject's own colour where it shares pixels (render/clean_edge.h)
     int threadColour = 0;             // index into colour::threadColours
     bool threadColourChosen = false;  // by hand: left as it is from then on
+    Id bracket = 0;                   // that it stands under (bracket.h); 0, or one that is not there: none
+    Id counterpartOf = 0;             // of another correction, which it is the opposite of (pair.h); 0: of none
     mask::Mask mask;
     std::vector<AdjustmentUse> adjustments;
     // Parts are the same where they are the same objects.
@@ -68,6 +76,7 @@ struct PhotoLink {
 struct KeptState {
     std::string name;
     std::vector<CorrectionPtr> corrections;
+    std::vector<Bracket> brackets;
     friend bool operator==(const KeptState&, const KeptState&) = default;
 };
 inline constexpr std::size_t mostStates = 4;
@@ -76,6 +85,7 @@ struct Document {
     PhotoLink photo;
     Backdrop backdrop;  // behind a photo with transparency
     std::vector<CorrectionPtr> corrections;
+    std::vector<Bracket> brackets;
     std::vector<Probe> probes;
     std::vector<KeptState> states;
     std::vector<DismissedNote> dismissed;
@@ -84,7 +94,7 @@ struct Document {
 using DocumentPtr = std::shared_ptr<const Document>;
 
 // Whether two versions share all they say: every correction the same object, the same photo, the same backdrop, the
-// same probes, states and dismissed notes.
+// same brackets, probes, states and dismissed notes.
 bool isSame(const Document& a, const Document& b);
 
 const Correction* findCorrection(const Document& document, Id id);
@@ -109,9 +119,15 @@ struct Loan {
 std::size_t deepestBorrowing(const Document& document, const std::optional<Loan>& besides = {});
 inline constexpr std::size_t mostBorrowing = 250;  // that a document may hold: each is worked out within the one before
 
+const Bracket* bracketOf(const Document& document, const Correction& correction);  // null: it stands under none
+// The share of the correction that is laid over the photo, 0..1: its own strength times its bracket's; 0 where either
+// is off.
+double shareOf(const Document& document, const Correction& correction);
+
 // Whether the correction can change any pixel: on, of some strength, with an adjustment that is on and not neutral, or
-// blended with itself.
+// blended with itself; by itself, or under its bracket as well.
 bool isActive(const Correction& correction);
+bool isActive(const Document& document, const Correction& correction);
 // Whether any of its adjustments that are on brings colours of its own: what it covers need not end at an edge.
 bool paints(const Correction& correction);
 

@@ -5,6 +5,7 @@
 
 #include "core/colour/thread_colours.h"
 #include "core/mask/borrowed_mask.h"
+#include "core/mask/matte.h"
 
 namespace dimhem::document {
 
@@ -12,12 +13,6 @@ namespace {
 
 DocumentPtr keep(Document&& document) {
     return std::make_shared<const Document>(std::move(document));
-}
-
-std::string freeName(const Document& document, const std::string& wanted) {
-    std::string name = wanted;
-    for (int n = 2; findCorrection(document, std::string_view(name)); ++n) name = wanted + " " + std::to_string(n);
-    return name;
 }
 
 // Thread colours are given out so that neighbours differ: the first that no correction wears, else by turns.
@@ -38,6 +33,14 @@ void moveTo(std::vector<T>& list, SameId sameId, std::size_t index) {
     list.insert(list.begin() + static_cast<std::ptrdiff_t>(std::min(index, list.size())), std::move(item));
 }
 
+// Whether something that is measured is another now.
+bool changedByHand(const AdjustmentUse& before, const AdjustmentUse& after) {
+    for (std::size_t i = 0; i < after.kind->tables.size(); ++i) {
+        if (after.kind->tables[i].measured && before.settings.tables[i] != after.settings.tables[i]) return true;
+    }
+    return false;
+}
+
 // Parts that borrowed from a correction that is gone borrow from none.
 CorrectionPtr withoutLender(const CorrectionPtr& correction, Id lender) {
     const auto borrows = [=](const mask::PartPtr& part) {
@@ -55,7 +58,69 @@ CorrectionPtr withoutLender(const CorrectionPtr& correction, Id lender) {
     return std::make_shared<const Correction>(std::move(freed));
 }
 
+CorrectionPtr withoutCounterpart(const CorrectionPtr& correction, Id of) {
+    if (correction->counterpartOf != of) return correction;
+    Correction alone = *correction;
+    alone.counterpartOf = 0;
+    return std::make_shared<const Correction>(std::move(alone));
+}
+
+// The same matte as the document has it, its picture read; null: it has none of that file.
+mask::ShapePtr knownMatte(const Document& document, const mask::Matte& wanted) {
+    for (const CorrectionPtr& correction : document.corrections) {
+        for (const mask::PartPtr& part : correction->mask.parts) {
+            const auto* matte = dynamic_cast<const mask::Matte*>(part->shape.get());
+            if (matte && matte->file() == wanted.file() && matte->pixels()) return part->shape;
+        }
+    }
+    return nullptr;
+}
+
+// A copy of a part for a correction: what cannot lend to that one lends nothing.
+mask::PartPtr copyFor(const Document& document, Id correction, const mask::Part& part, Id id) {
+    mask::Part copy = part;
+    copy.id = id;
+    const auto* borrowed = dynamic_cast<const mask::BorrowedMask*>(part.shape.get());
+    const bool isLent = borrowed && borrowed->from() != 0;
+    if (isLent && (!canBorrow(document, correction, borrowed->from()) ||
+                   deepestBorrowing(document, Loan{correction, borrowed->from()}) > mostBorrowing))
+        copy.shape = std::make_shared<mask::BorrowedMask>(0);
+    const auto* matte = dynamic_cast<const mask::Matte*>(part.shape.get());
+    if (matte && !matte->isAlpha() && !matte->pixels()) {
+        if (mask::ShapePtr known = knownMatte(document, *matte)) copy.shape = std::move(known);
+    }
+    return std::make_shared<const mask::Part>(std::move(copy));
+}
+
+// Whether the part keeps the mask within another's.
+bool keepsWithin(const mask::Part& part) {
+    return part.combine == mask::Combine::overlap && &part.shape->kind() == &mask::BorrowedMask::kindInfo;
+}
+
+// Behind the last part that does not; what is solved, and what keeps within itself, at the very end.
+void insertPart(std::vector<mask::PartPtr>& parts, const mask::PartPtr& part) {
+    auto end = parts.end();
+    if (!part->shape->isZone() && !keepsWithin(*part)) {
+        while (end != parts.begin() && keepsWithin(**(end - 1))) --end;
+    }
+    parts.insert(end, part);
+}
+
+// Those that a correction stands under, here or in no place at all.
+void dropEmptyBrackets(Document& document) {
+    std::erase_if(document.brackets, [&](const Bracket& bracket) {
+        return std::ranges::none_of(document.corrections,
+                                    [&](const CorrectionPtr& c) { return c->bracket == bracket.id; });
+    });
+}
+
 }  // namespace
+
+std::string freeName(const Document& document, const std::string& wanted) {
+    std::string name = wanted;
+    for (int n = 2; findCorrection(document, std::string_view(name)); ++n) name = wanted + " " + std::to_string(n);
+    return name;
+}
 
 DocumentPtr withBackdrop(const Document& document, Backdrop backdrop) {
     Document next = document;
@@ -99,7 +164,7 @@ DocumentPtr withoutProbe(const Document& document, std::size_t index) {
 
 DocumentPtr withStateKept(const Document& document, const std::string& name) {
     Document next = document;
-    if (next.states.size() < mostStates) next.states.push_back({name, next.corrections});
+    if (next.states.size() < mostStates) next.states.push_back({name, next.corrections, next.brackets});
     return keep(std::move(next));
 }
 
@@ -117,7 +182,10 @@ DocumentPtr withoutState(const Document& document, std::size_t index) {
 
 DocumentPtr withStateTaken(const Document& document, std::size_t index) {
     Document next = document;
-    if (index < next.states.size()) next.corrections = next.states[index].corrections;
+    if (index < next.states.size()) {
+        next.corrections = next.states[index].corrections;
+        next.brackets = next.states[index].brackets;
+    }
     return keep(std::move(next));
 }
 
@@ -156,6 +224,7 @@ Added withCopyOfCorrection(const Document& document, Id correction) {
     copy.id = next.ids->next();
     copy.name = freeName(document, copy.name);
     copy.threadColour = freeThreadColour(document);
+    copy.counterpartOf = 0;
     for (mask::PartPtr& part : copy.mask.parts) {
         mask::Part renamed = *part;
         renamed.id = next.ids->next();
@@ -170,7 +239,9 @@ Added withCopyOfCorrection(const Document& document, Id correction) {
 DocumentPtr withoutCorrection(const Document& document, Id correction) {
     Document next = document;
     std::erase_if(next.corrections, [=](const CorrectionPtr& c) { return c->id == correction; });
-    for (CorrectionPtr& other : next.corrections) other = withoutLender(other, correction);
+    for (CorrectionPtr& other : next.corrections)
+        other = withoutCounterpart(withoutLender(other, correction), correction);
+    dropEmptyBrackets(next);
     return keep(std::move(next));
 }
 
@@ -194,6 +265,38 @@ DocumentPtr withCorrection(const Document& document, Id correction, const std::f
     return keep(std::move(next));
 }
 
+Added withNewBracket(const Document& document, std::span<const Id> corrections) {
+    if (document.brackets.size() >= mostItems) return {keep(Document(document)), 0};
+    DocumentPtr held = keep(Document(document));
+    const Id id = document.ids->next();
+    for (const Id correction : corrections)
+        held = withCorrection(*held, correction, [=](Correction& c) { c.bracket = id; });
+    Document next = *held;
+    next.brackets.push_back({id, "Bracket " + std::to_string(document.brackets.size() + 1), true, 100});
+    dropEmptyBrackets(next);
+    return {keep(std::move(next)), id};
+}
+
+DocumentPtr withoutBracket(const Document& document, Id bracket) {
+    Document next = document;
+    for (CorrectionPtr& correction : next.corrections) {
+        if (correction->bracket != bracket || bracket == 0) continue;
+        Correction free = *correction;
+        free.bracket = 0;
+        correction = std::make_shared<const Correction>(std::move(free));
+    }
+    dropEmptyBrackets(next);
+    return keep(std::move(next));
+}
+
+DocumentPtr withBracket(const Document& document, Id bracket, const std::function<void(Bracket&)>& change) {
+    Document next = document;
+    for (Bracket& one : next.brackets) {
+        if (one.id == bracket) change(one);
+    }
+    return keep(std::move(next));
+}
+
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine) {
     const Correction* to = findCorrection(document, correction);
     if (!to || to->mask.parts.size() >= mostItems) return {keep(Document(document)), 0};
@@ -206,9 +309,17 @@ Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape,
                                part.name = std::string(shape->kind().label);
                                part.combine = combine;
                                part.shape = std::move(shape);
-                               c.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(part)));
+                               insertPart(c.mask.parts, std::make_shared<const mask::Part>(std::move(part)));
                            }),
             id};
+}
+
+DocumentPtr withMaskInside(const Document& document, Id correction, Id lender) {
+    const bool isSound = findCorrection(document, lender) && canBorrow(document, correction, lender) &&
+                         deepestBorrowing(document, Loan{correction, lender}) <= mostBorrowing;
+    if (!isSound) return keep(Document(document));
+    return withNewPart(document, correction, std::make_shared<mask::BorrowedMask>(lender), mask::Combine::overlap)
+        .document;
 }
 
 DocumentPtr withPartTakingAway(const Document& document, Id correction, Id part) {
@@ -227,33 +338,29 @@ Added withNewPartTakingAway(const Document& document, Id correction, mask::Shape
     return {withPartTakingAway(*added.document, correction, added.id), added.id};
 }
 
+Added withPartOf(const Document& document, Id correction, const mask::Part& part) {
+    const Correction* to = findCorrection(document, correction);
+    if (!to || to->mask.parts.size() >= mostItems) return {keep(Document(document)), 0};
+    const mask::PartPtr copy = copyFor(document, correction, part, document.ids->next());
+    return {withCorrection(document, correction, [&](Correction& c) { insertPart(c.mask.parts, copy); }), copy->id};
+}
+
 Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection) {
     const Correction* from = findCorrection(document, correction);
     const mask::Part* found = from ? mask::findPart(from->mask, part) : nullptr;
     const Correction* to = findCorrection(document, toCorrection);
     if (!found || !to || to->mask.parts.size() >= mostItems) return {keep(Document(document)), 0};
-    Document numbered = document;
-    const Id id = numbered.ids->next();
-    return {withCorrection(numbered, toCorrection,
-                           [&](Correction& c) {
-                               mask::Part copy = *found;
-                               copy.id = id;
-                               c.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(copy)));
-                           }),
-            id};
+    return withPartOf(document, toCorrection, *found);
 }
 
 DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrection) {
     const Correction* from = findCorrection(document, correction);
-    if (!from) return keep(Document(document));
-    Document numbered = document;
-    mask::Mask copy = from->mask;
-    for (mask::PartPtr& part : copy.parts) {
-        mask::Part own = *part;
-        own.id = numbered.ids->next();
-        part = std::make_shared<const mask::Part>(std::move(own));
-    }
-    return withCorrection(numbered, toCorrection, [&](Correction& c) { c.mask = std::move(copy); });
+    return from ? withMaskOf(document, toCorrection, from->mask) : keep(Document(document));
+}
+
+DocumentPtr withMaskOf(const Document& document, Id correction, mask::Mask mask) {
+    for (mask::PartPtr& part : mask.parts) part = copyFor(document, correction, *part, document.ids->next());
+    return withCorrection(document, correction, [&](Correction& c) { c.mask = std::move(mask); });
 }
 
 DocumentPtr withoutPart(const Document& document, Id correction, Id part) {
@@ -313,7 +420,10 @@ DocumentPtr withAdjustment(const Document& document, Id correction, Id adjustmen
     if (!found || !findAdjustment(*found, adjustment)) return keep(Document(document));
     return withCorrection(document, correction, [&](Correction& c) {
         for (AdjustmentUse& use : c.adjustments) {
-            if (use.id == adjustment) change(use);
+            if (use.id != adjustment) continue;
+            const AdjustmentUse before = use;
+            change(use);
+            if (use.measuredUnder == before.measuredUnder && changedByHand(before, use)) use.measuredUnder.reset();
         }
     });
 }

@@ -25,6 +25,9 @@ DocumentPtr withStateTaken(const Document& document, std::size_t index);  // its
 DocumentPtr withDismissed(const Document& document, const DismissedNote& note);
 DocumentPtr withNoneDismissed(const Document& document);
 
+// The name, or with a number after it that no correction has yet.
+std::string freeName(const Document& document, const std::string& wanted);
+
 // Corrections. `index` counts from the photo; past the end means last.
 struct Added {
     DocumentPtr document;
@@ -36,12 +39,23 @@ DocumentPtr withoutCorrection(const Document& document, Id correction);
 DocumentPtr withCorrectionMoved(const Document& document, Id correction, std::size_t index);
 DocumentPtr withCorrection(const Document& document, Id correction, const std::function<void(Correction&)>& change);
 
+// Brackets. One that no correction stands under is gone.
+Added withNewBracket(const Document& document, std::span<const Id> corrections);  // out of those they stood under
+DocumentPtr withoutBracket(const Document& document, Id bracket);                 // its corrections stay
+DocumentPtr withBracket(const Document& document, Id bracket, const std::function<void(Bracket&)>& change);
+
 // Parts of a correction's mask.
 Added withNewPart(const Document& document, Id correction, mask::ShapePtr shape, mask::Combine combine);
+// The mask kept within another correction's: by a part that borrows it and overlaps. New parts come before such parts
+// at the end, so that they stay within as well. The document as it is where that one cannot lend.
+DocumentPtr withMaskInside(const Document& document, Id correction, Id lender);
 // What the part covers is taken away: a new part of that shape, or one there is. From all, where no other part adds
 // anything that it could be taken from.
 Added withNewPartTakingAway(const Document& document, Id correction, mask::ShapePtr shape);
 DocumentPtr withPartTakingAway(const Document& document, Id correction, Id part);
+// A mask or a part as it stands elsewhere; what cannot lend to this correction lends nothing.
+DocumentPtr withMaskOf(const Document& document, Id correction, mask::Mask mask);         // in place of its own
+Added withPartOf(const Document& document, Id correction, const mask::Part& part);        // added at the end
 Added withCopyOfPart(const Document& document, Id correction, Id part, Id toCorrection);  // added at the end
 DocumentPtr withCopyOfMask(const Document& document, Id correction, Id toCorrection);     // in place of its own
 DocumentPtr withoutPart(const Document& document, Id correction, Id part);

@@ -18,6 +18,7 @@ public:
     explicit History(DocumentPtr first) : steps_{{std::move(first), {}}}, current_(steps_.front().document) {}
 
     const DocumentPtr& current() const { return current_; }
+    const DocumentPtr& committed() const { return steps_[position_].document; }  // without what is being previewed
 
     // A version that says the same as the newest step makes no step.
     void commit(DocumentPtr next, std::string name);

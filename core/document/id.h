@@ -8,6 +8,8 @@ namespace dimhem::document {
 
 using Id = std::int64_t;  // unique within a document; 0 is none
 
+inline constexpr Id mostId = Id{1} << 52;  // that a document may give: whole numbers that any JSON reader keeps
+
 // Gives out ids: one source for all versions of a document, so that what was given out once is never given again, not
 // even after an undo. May be called from many threads.
 class IdSource {

@@ -14,7 +14,4 @@ nlohmann::json correctionToJson(const Correction& correction);
 // Errors say in which correction and which part they lie.
 base::Result<CorrectionPtr> readCorrection(const nlohmann::json& object, std::size_t position, IdSource& ids);
 
-// A member that is a list of objects; missing: an empty one.
-base::Result<const nlohmann::json*> readList(const nlohmann::json& object, std::string_view name);
-
 }  // namespace dimhem::document

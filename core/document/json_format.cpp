@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <set>
 
+#include "core/document/json_bracket.h"
 #include "core/document/json_correction.h"
 #include "core/document/json_judging.h"
+#include "core/document/json_list.h"
 #include "core/document/json_read.h"
 #include "core/document/json_text.h"
 #include "core/document/unknown_members.h"
@@ -20,7 +22,6 @@ using base::Result;
 using nlohmann::json;
 
 constexpr std::string_view formatName = "dim-hem-document";
-constexpr Id maxId = Id{1} << 52;
 
 json photoToJson(const PhotoLink& photo) {
     json out{{"packed", photo.packed}};
@@ -53,21 +54,31 @@ Result<Id> largestId(const json& corrections) {
     for (const json& item : corrections) {
         const auto id = item.find("id");
         if (id == item.end()) continue;
-        const bool valid = id->is_number_integer() && id->get<Id>() > 0 && id->get<Id>() < maxId;
+        const bool valid = id->is_number_integer() && id->get<Id>() > 0 && id->get<Id>() < mostId;
         if (!valid || !given.insert(id->get<Id>()).second)
             return fields::wrongField("id", "a whole number above 0, another for each correction");
     }
     return given.empty() ? 0 : *given.rbegin();
 }
 
+Result<Id> largestBracket(const json& object) {
+    DIMHEM_READ(brackets, readBrackets(object));
+    Id largest = 0;
+    for (const Bracket& bracket : brackets) largest = std::max(largest, bracket.id);
+    return largest;
+}
+
 // Ids given in the document come first, so that those the program gives out are others. A kept state has those of the
 // corrections it was kept of.
-Result<Id> firstFreeId(const json& corrections, const json& states) {
+Result<Id> firstFreeId(const json& root, const json& corrections, const json& states) {
     DIMHEM_READ(largest, largestId(corrections));
+    DIMHEM_READ(brackets, largestBracket(root));
+    largest = std::max(largest, brackets);
     for (const json& state : states) {
         DIMHEM_READ(list, readList(state, "corrections"));
         DIMHEM_READ(within, largestId(*list));
-        largest = std::max(largest, within);
+        DIMHEM_READ(bracketsWithin, largestBracket(state));
+        largest = std::max({largest, within, bracketsWithin});
     }
     return largest + 1;
 }
@@ -143,7 +154,8 @@ Result<void> readStates(const json& states, Document& out) {
         DIMHEM_READ(name, fields::readText(item, "name", ""));
         DIMHEM_READ(list, readList(item, "corrections"));
         DIMHEM_READ(corrections, readCorrections(*list, *out.ids));
-        out.states.push_back({name, std::move(corrections)});
+        DIMHEM_READ(brackets, readBrackets(item));
+        out.states.push_back({name, std::move(corrections), std::move(brackets)});
     }
     return {};
 }
@@ -169,10 +181,12 @@ Result<DocumentPtr> readMembers(const json& root) {
     if (!root.contains("corrections")) return fields::wrongField("corrections", "a list");
     DIMHEM_READ(corrections, readList(root, "corrections"));
     DIMHEM_READ(states, readList(root, "states"));
-    DIMHEM_READ(free, firstFreeId(*corrections, *states));
+    DIMHEM_READ(free, firstFreeId(root, *corrections, *states));
     out.ids = std::make_shared<IdSource>(free);
     DIMHEM_READ(read, readCorrections(*corrections, *out.ids));
     out.corrections = std::move(read);
+    DIMHEM_READ(brackets, readBrackets(root));
+    out.brackets = std::move(brackets);
     if (auto sound = readStates(*states, out); !sound) return tl::unexpected(sound.error());
     if (auto sound = readJudging(root, out); !sound) return tl::unexpected(sound.error());
     return std::make_shared<const Document>(std::move(out));
@@ -195,6 +209,12 @@ json everyMember(const Document& document) {
     for (const char* list : {"probes", "states", "dismissed"}) {
         if (!root.contains(list)) root[list] = json::array();
     }
+    const auto fillCorrections = [](json& list) {
+        for (json& correction : list)
+            correction.update({{"name-given", nullptr}, {"counterpart-of", nullptr}, {"bracket", nullptr}});
+    };
+    fillCorrections(root["corrections"]);
+    for (json& state : root["states"]) fillCorrections(state["corrections"]);
     for (json& probe : root["probes"])
         probe.update({{"at", nullptr}, {"size", nullptr}, {"area", nullptr}, {"neutral", nullptr}});
     for (json& note : root["dismissed"]) note["other"] = nullptr;
@@ -202,6 +222,12 @@ json everyMember(const Document& document) {
 }
 
 }  // namespace
+
+json stateToJson(const KeptState& state, json corrections) {
+    json out{{"name", state.name}, {"corrections", std::move(corrections)}};
+    if (!state.brackets.empty()) out["brackets"] = bracketsToJson(state.brackets);
+    return out;
+}
 
 json toJson(const Document& document) {
     json corrections = json::array();
@@ -211,11 +237,12 @@ json toJson(const Document& document) {
               {"photo", photoToJson(document.photo)},
               {"corrections", std::move(corrections)}};
     if (document.backdrop.index() != 0) root["backdrop"] = backdropToJson(document.backdrop);
+    if (!document.brackets.empty()) root["brackets"] = bracketsToJson(document.brackets);
     writeJudging(document, root);
     for (const KeptState& state : document.states) {
         json kept = json::array();
         for (const CorrectionPtr& correction : state.corrections) kept.push_back(correctionToJson(*correction));
-        root["states"].push_back({{"name", state.name}, {"corrections", std::move(kept)}});
+        root["states"].push_back(stateToJson(state, std::move(kept)));
     }
     return root;
 }

@@ -17,6 +17,7 @@ namespace dimhem::document {
 inline constexpr int formatVersion = 1;
 
 nlohmann::json toJson(const Document& document);
+nlohmann::json stateToJson(const KeptState& state, nlohmann::json corrections);  // its corrections as JSON already
 base::Result<DocumentPtr> fromJson(const nlohmann::json& root);
 
 std::string toJsonText(const Document& document);

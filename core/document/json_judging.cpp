@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/document/json_correction.h"
+#include "core/document/json_list.h"
 #include "core/document/json_read.h"
 #include "core/json/fields.h"
 

@@ -35,10 +35,26 @@ Schema partSchema() {
         own.properties["flipped"] = flag(false);
         own.properties["enabled"] = flag(true);
         own.properties["opacity"] = schema::of(mask::opacitySpec);
+        if (!kind->makeFor({})->isZone()) own.properties["limit"] = {{"$ref", "#/$defs/limit"}};
         own.required.push_back("kind");
         Schema part = object(std::move(own.properties), std::move(own.required));
         part.update(own.rules);
         kinds.push_back(std::move(part));
+    }
+    return {{"oneOf", kinds}};
+}
+
+// A range that a part is kept to.
+Schema limitSchema() {
+    Schema kinds = Schema::array();
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        if (!kind->isRange) continue;
+        schema::Members own = kind->schema();
+        own.properties["kind"] = {{"const", std::string(kind->id)}};
+        own.required.push_back("kind");
+        Schema limit = object(std::move(own.properties), std::move(own.required));
+        limit.update(own.rules);
+        kinds.push_back(std::move(limit));
     }
     return {{"oneOf", kinds}};
 }
@@ -48,6 +64,7 @@ Schema adjustmentSchema() {
     for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
         Schema properties{{"kind", {{"const", std::string(kind->id)}}}, {"enabled", flag(true)}};
         for (const base::ParamSpec& spec : kind->params) properties[std::string(spec.id)] = schema::of(spec);
+        if (kind->measure) properties["measured-under"] = listOf(numberOf(-farPx, farPx), 7, 7);
         for (const adjust::TableSpec& table : kind->tables) {
             Schema columns = Schema::array();
             for (const base::ParamSpec& column : table.columns) columns.push_back(numberOf(column.min, column.max));
@@ -81,6 +98,7 @@ Schema correctionSchema() {
     for (const auto& thread : colour::threadColours) threads.push_back(std::string(thread.id));
     return object({{"id", {{"type", "integer"}, {"minimum", 1}}},
                    {"name", text()},
+                   {"name-given", flag(true)},
                    {"enabled", flag(true)},
                    {"strength", schema::of(strengthSpec)},
                    {"blend", {{"enum", blends}}},
@@ -88,6 +106,8 @@ Schema correctionSchema() {
                    {"clean-edge", flag(false)},
                    {"thread", {{"enum", threads}}},
                    {"thread-chosen", flag(true)},
+                   {"bracket", {{"type", "integer"}, {"minimum", 1}}},
+                   {"counterpart-of", {{"type", "integer"}, {"minimum", 1}}},
                    {"mask", {{"$ref", "#/$defs/mask"}}},
                    {"adjustments", listOf({{"$ref", "#/$defs/adjustment"}}, 0, manyItems)}},
                   Schema::array());
@@ -121,8 +141,19 @@ Schema dismissedSchema() {
     return object({{"note", {{"enum", kinds}}}, {"correction", id}, {"other", id}}, {"note", "correction"});
 }
 
+Schema bracketSchema() {
+    return object({{"id", {{"type", "integer"}, {"minimum", 1}}},
+                   {"name", text()},
+                   {"enabled", flag(true)},
+                   {"strength", schema::of(bracketStrengthSpec)}},
+                  {"id"});
+}
+
 Schema stateSchema() {
-    return object({{"name", text()}, {"corrections", listOf(correctionSchema(), 0, manyItems)}}, {"corrections"});
+    return object({{"name", text()},
+                   {"corrections", listOf(correctionSchema(), 0, manyItems)},
+                   {"brackets", listOf(bracketSchema(), 0, manyItems)}},
+                  {"corrections"});
 }
 
 Schema photoSchema() {
@@ -151,11 +182,13 @@ Schema documentSchema() {
                           {"photo", photoSchema()},
                           {"backdrop", backdropSchema()},
                           {"corrections", listOf(correctionSchema(), 0, manyItems)},
+                          {"brackets", listOf(bracketSchema(), 0, manyItems)},
                           {"probes", listOf(probeSchema(), 0, mostProbes)},
                           {"states", listOf(stateSchema(), 0, mostStates)},
                           {"dismissed", listOf(dismissedSchema(), 0, mostDismissed)}},
                          {"format", "version", "photo", "corrections"}));
-    schema["$defs"] = {{"mask", maskSchema()}, {"part", partSchema()}, {"adjustment", adjustmentSchema()}};
+    schema["$defs"] = {
+        {"mask", maskSchema()}, {"part", partSchema()}, {"limit", limitSchema()}, {"adjustment", adjustmentSchema()}};
     return schema;
 }
 

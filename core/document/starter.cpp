@@ -78,7 +78,10 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
     Starter starter;
     starter.name = correction.name;
     Correction kept = correction;
-    for (AdjustmentUse& use : kept.adjustments) use.settings = adjust::forAnotherPhoto(*use.kind, use.settings);
+    for (AdjustmentUse& use : kept.adjustments) {
+        use.settings = adjust::forAnotherPhoto(*use.kind, use.settings);
+        use.measuredUnder.reset();
+    }
     kept.mask.parts.clear();
     bool painted = false;
     for (const mask::PartPtr& part : correction.mask.parts) {
@@ -105,7 +108,9 @@ Added withStarter(const Document& document, const Starter& starter, std::size_t 
     begun.id = fresh.id;
     begun.threadColour = fresh.threadColour;
     begun.threadColourChosen = false;
+    begun.counterpartOf = begun.bracket = 0;
     begun.enabled = true;
+    begun.nameGiven = true;
     begun.name = findCorrection(document, std::string_view(starter.name)) ? fresh.name : starter.name;
     for (mask::PartPtr& part : begun.mask.parts) {
         mask::Part copy = *part;
@@ -128,7 +133,8 @@ std::optional<mask::BrushSettings> brushFor(const Starter& starter, base::Size p
 
 std::string toJsonText(const Starter& starter) {
     json correction = correctionToJson(*starter.correction);
-    for (const char* ofTheDocument : {"id", "name", "enabled", "thread", "thread-chosen"})
+    for (const char* ofTheDocument :
+         {"id", "name", "name-given", "enabled", "thread", "thread-chosen", "counterpart-of", "bracket"})
         correction.erase(ofTheDocument);
     json root{{"format", starterFormat},
               {"version", starterVersion},

@@ -27,6 +27,7 @@ const ShapeKind BorrowedMask::kindInfo = {
         [] {
             return schema::Members{.properties = {{"from", {{"type", "integer"}}}}, .required = {"from"}};
         },
+    .group = "from elsewhere",
 };
 
 Staged<Coverage> BorrowedMask::over(const Area& area, Context& context) const {

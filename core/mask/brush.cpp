@@ -56,6 +56,7 @@ const ShapeKind Brush::kindInfo = {
         [] {
             return schema::Members{.properties = {{"strokes", strokesSchema()}}};
         },
+    .group = "drawn",
     .isBegunAnew = true,
 };
 
@@ -73,6 +74,7 @@ const ShapeKind Brush::fineDetail = {
         [] {
             return schema::Members{.properties = {{"strokes", strokesSchema()}, {"along-edge", schema::flag(false)}}};
         },
+    .group = "found",
 };
 
 Brush::Brush(std::vector<StrokePtr> strokes, const ShapeKind& kind, bool looksAlongEdge)

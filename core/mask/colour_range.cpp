@@ -252,6 +252,7 @@ const ShapeKind ColourRange::kindInfo = {
     .makeFor = [](base::Size) -> ShapePtr { return std::make_shared<ColourRange>(ColourRangeValues{}); },
     .fromJson = colourRangeFromJson,
     .schema = colourRangeSchema,
+    .group = "by tone and colour",
     .isRange = true,
 };
 

@@ -111,6 +111,7 @@ const ShapeKind HazeDepth::kindInfo = {
                                                   {"measured", schema::oneOf({"photo", "arriving"})}},
                                    .required = {"haze"}};
         },
+    .group = "by tone and colour",
     .isRange = true,
 };
 

@@ -64,6 +64,7 @@ const ShapeKind LinearGradient::kindInfo = {
                                                   {"profile", schema::oneOf({"smooth", "linear"})}},
                                    .required = {"full", "none"}};
         },
+    .group = "drawn",
     .ends = Ends::gradually,
 };
 

@@ -57,6 +57,7 @@ const ShapeKind LuminosityRange::kindInfo = {
                                                   {"measured", schema::oneOf({"photo", "arriving"})}},
                                    .required = {"tones"}};
         },
+    .group = "by tone and colour",
     .isRange = true,
 };
 

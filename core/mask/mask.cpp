@@ -18,11 +18,13 @@ std::optional<std::uint16_t> uniformOn(const Mask& mask, const Area& area) {
     CoveragePtr out = constantCoverage(mask.startsEverywhere ? kernel::fullCoverage : 0);
     for (const PartPtr& part : mask.parts) {
         if (!part->enabled) continue;
-        const auto uniform = part->shape->uniformOn(area);
-        if (!uniform || (part->shape->isZone() && *uniform != 0)) return std::nullopt;
-        if (part->shape->isZone()) continue;
-        out =
-            combined(out, prepared(constantCoverage(*uniform), part->flipped, opacityOf(*part), {}), part->combine, {});
+        if (part->shape->isZone()) {
+            if (part->shape->uniformOn(area) != std::uint16_t{0}) return std::nullopt;
+            continue;
+        }
+        const auto uniform = uniformOn(*part, area);
+        if (!uniform) return std::nullopt;
+        out = combined(out, constantCoverage(*uniform), part->combine, {});
     }
     return prepared(out, mask.inverted, kernel::fullCoverage, {})->value();
 }
@@ -33,9 +35,17 @@ constexpr auto turnedInsideOut = [](const CoveragePtr& coverage, base::Size size
 
 }  // namespace
 
+std::size_t weightOf(const Part& part) {
+    return part.shape->weight() + (part.limit ? part.limit->weight() : 0);
+}
+
 std::size_t weightOf(const Mask& mask) {
     return std::transform_reduce(mask.parts.begin(), mask.parts.end(), std::size_t{0}, std::plus<>(),
-                                 [](const PartPtr& part) { return part->shape->weight(); });
+                                 [](const PartPtr& part) { return weightOf(*part); });
+}
+
+bool looksAtArriving(const Part& part) {
+    return part.shape->looksAtArriving() || (part.limit && part.limit->looksAtArriving());
 }
 
 const Part* findPart(const Mask& mask, PartId id) {

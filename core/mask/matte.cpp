@@ -77,6 +77,7 @@ const ShapeKind Matte::kindInfo = {
                 .rules = {{"if", {{"properties", {{"source", {{"const", "file"}}}}}}},
                           {"then", {{"anyOf", {{{"required", {"file"}}}, {{"required", {"file-encoded"}}}}}}}}};
         },
+    .group = "from elsewhere",
 };
 
 Matte::Matte(std::string file, MattePixels pixels)

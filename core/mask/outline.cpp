@@ -249,6 +249,7 @@ const ShapeKind Outline::kindInfo = {
                                                   {"corners", schema::listOf(corner, 0, mostOutlinePoints)}},
                                    .required = {"points"}};
         },
+    .group = "drawn",
 };
 
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx, Joining joining)

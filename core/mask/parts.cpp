@@ -68,6 +68,11 @@ Staged<Coverage> firstPartsAnew(const Mask& mask, std::size_t parts, const Area&
     return staged<Coverage>("parts", joined, before, std::move(all), area.rect.size());
 }
 
+Staged<Coverage> shapeOver(const Shape& shape, const Area& area, Context& context) {
+    const auto uniform = shape.uniformOn(area);
+    return uniform ? uniformCoverage(*uniform) : inStore(context, shape.over(area, context));
+}
+
 }  // namespace
 
 // A zone is solved from what the parts before it make about it, which may be solved from what those before make: each
@@ -87,15 +92,30 @@ Staged<image::Plane<float>> firstPartsOver(const Mask& mask, std::size_t parts, 
     });
 }
 
+std::optional<std::uint16_t> uniformOn(const Part& part, const Area& area) {
+    const auto shape = part.shape->uniformOn(area);
+    if (!shape) return std::nullopt;
+    const std::uint16_t entering = prepared(constantCoverage(*shape), part.flipped, opacityOf(part), {})->value();
+    if (!part.limit || entering == 0) return entering;
+    const auto within = part.limit->uniformOn(area);
+    return within ? std::optional(kernel::coverageProduct(entering, *within)) : std::nullopt;
+}
+
 Staged<Coverage> partOver(const Part& part, const Area& area, Context& context) {
-    const auto uniform = part.shape->uniformOn(area);
-    return staged<Coverage>(
+    if (const auto uniform = uniformOn(part, area)) return uniformCoverage(*uniform);
+    const auto entering = staged<Coverage>(
         "part",
         [](const CoveragePtr& shape, bool flipped, std::uint16_t opacity, base::Size size) {
             return prepared(shape, flipped, opacity, size);
         },
-        uniform ? uniformCoverage(*uniform) : inStore(context, part.shape->over(area, context)), part.flipped,
-        opacityOf(part), area.rect.size());
+        shapeOver(*part.shape, area, context), part.flipped, opacityOf(part), area.rect.size());
+    if (!part.limit) return entering;
+    return staged<Coverage>(
+        "part within a range",
+        [](const CoveragePtr& part, const CoveragePtr& range, base::Size size) {
+            return combined(part, range, Combine::overlap, size);
+        },
+        entering, shapeOver(*part.limit, area, context), area.rect.size());
 }
 
 }  // namespace dimhem::mask

@@ -112,6 +112,7 @@ const ShapeKind RadialGradient::kindInfo = {
                                                   {"feather", schema::of(ovalFeatherSpec)}},
                                    .required = {"centre", "half-width", "half-height"}};
         },
+    .group = "drawn",
     .ends = Ends::gradually,
 };
 

@@ -144,6 +144,7 @@ const ShapeKind Region::kindInfo = {
                                                   {"apart", schema::flag(false)}},
                                    .required = {"drags"}};
         },
+    .group = "found",
 };
 
 Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)

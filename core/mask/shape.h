@@ -33,6 +33,7 @@ struct ShapeKind {
     ShapePtr (*makeFor)(base::Size photo);  // what a new part of this kind starts as
     base::Result<ShapePtr> (*fromJson)(const nlohmann::json& json);
     dimhem::schema::Members (*schema)();  // of the members a document holds (core/json/schema.h)
+    std::string_view group = {};          // what it is offered among: "drawn", "found", "from elsewhere"
     bool isRange = false;                 // chooses by what the picture shows: narrows a mask rather than adding to it
     Ends ends = Ends::atAnEdge;
     bool isBegunAnew = false;  // for another photo: a new one stands for it there, where others are of no use

@@ -108,6 +108,7 @@ const ShapeKind VeilDensity::kindInfo = {
                                                   {"clear-below", schema::of(clearBelowSpec)},
                                                   {"measured", schema::oneOf({"photo", "arriving"})}}};
         },
+    .group = "by tone and colour",
     .isRange = true,
 };
 

@@ -270,6 +270,7 @@ const ShapeKind Wire::kindInfo = {
                 .properties = {{"lines", schema::listOf(line, 0, mostWires)}, {"width", schema::of(wireWidthSpec)}},
                 .required = {"lines"}};
         },
+    .group = "found",
     .ends = Ends::asMeasured,
 };
 

@@ -46,10 +46,11 @@ const document::AdjustmentUse* glaringUse(const document::Correction& correction
     return hasRow ? use : nullptr;
 }
 
-Sequence::Step prepare(const document::CorrectionPtr& correction, const Comparison& comparison) {
+Sequence::Step prepare(const document::Document& document, const document::CorrectionPtr& correction,
+                       const Comparison& comparison) {
     Sequence::Step step;
     step.correction = correction;
-    step.strength = static_cast<float>(correction->strengthPct / 100);
+    step.strength = static_cast<float>(document::shareOf(document, *correction));
     if (correction->id == comparison.pushed) step.strength *= static_cast<float>(pushFactor);
     const document::AdjustmentUse* glaring = glaringUse(*correction, comparison.glare);
     if (glaring) step.strength = 1;
@@ -80,8 +81,8 @@ Sequence::Sequence(document::DocumentPtr document, const Comparison& comparison,
     if (comparison.allOff) return;
     for (const document::CorrectionPtr& correction : document_->corrections) {
         if (correction->id == comparison.stopBefore) break;
-        const bool acts = document::isActive(*correction) || glaringUse(*correction, comparison.glare);
-        if (correction->id != comparison.without && acts) steps_.push_back(prepare(correction, comparison));
+        const bool acts = document::isActive(*document_, *correction) || glaringUse(*correction, comparison.glare);
+        if (correction->id != comparison.without && acts) steps_.push_back(prepare(*document_, correction, comparison));
         if (correction->id == comparison.stopAfter) break;
     }
 }

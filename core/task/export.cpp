@@ -32,7 +32,7 @@ std::size_t cacheBytesFor(const document::Document& document, base::Size photo) 
         });
         return looksAround || c->cleanEdge ||
                std::any_of(c->mask.parts.begin(), c->mask.parts.end(),
-                           [](const mask::PartPtr& part) { return part->shape->looksAtArriving(); });
+                           [](const mask::PartPtr& part) { return mask::looksAtArriving(*part); });
     };
     const auto count =
         static_cast<std::size_t>(std::count_if(document.corrections.begin(), document.corrections.end(), looks));

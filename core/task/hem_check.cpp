@@ -17,13 +17,19 @@ constexpr double mostPixels = 6.2e6;
 constexpr int blockPx = 256;
 constexpr int leastStretchPx = 30;
 
+// Of what it is kept to, where that ends elsewhere than at an edge.
+mask::Ends endsOf(const mask::Part& part) {
+    const mask::Ends limited = part.limit ? part.limit->kind().ends : mask::Ends::atAnEdge;
+    return limited != mask::Ends::atAnEdge ? limited : part.shape->kind().ends;
+}
+
 bool isGradual(const mask::Part& part) {
-    return part.shape->kind().ends == mask::Ends::gradually;
+    return endsOf(part) == mask::Ends::gradually;
 }
 
 // What is measured across is thinner than what an edge is looked for in.
 bool isLeftOut(const mask::Part& part) {
-    return part.shape->kind().ends != mask::Ends::atAnEdge;
+    return endsOf(part) != mask::Ends::atAnEdge;
 }
 
 // What is looked at: the correction's mask, without gradients and wires where other parts beside them end at edges.

@@ -251,7 +251,7 @@ json Journal::jsonOf(const document::Document& document) {
     json out = document::toJson(bare);
     out["corrections"] = listOf(document.corrections);
     for (const document::KeptState& state : document.states)
-        out["states"].push_back({{"name", state.name}, {"corrections", listOf(state.corrections)}});
+        out["states"].push_back(document::stateToJson(state, listOf(state.corrections)));
     known_ = std::move(now);
     return out;
 }

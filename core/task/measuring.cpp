@@ -1,8 +1,12 @@
 #include "core/task/measuring.h"
 
 #include <algorithm>
+#include <array>
+#include <cmath>
 
 #include "core/adjust/subject.h"
+#include "core/colour/lab.h"
+#include "core/colour/srgb.h"
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
@@ -19,6 +23,7 @@ document::DocumentPtr upTo(const document::DocumentPtr& document, document::Id c
         changed.adjustments.erase(from, changed.adjustments.end());
         changed.enabled = true;
         changed.strengthPct = 100;
+        changed.bracket = 0;
         changed.blend = kernel::BlendMode::normal;
         changed.mixing = kernel::MixingLaw::even;
         changed.cleanEdge = false;
@@ -104,6 +109,65 @@ std::unique_ptr<adjust::Subject> subjectOf(const render::Renderer& renderer, con
     return std::make_unique<ArrivingPicture>(renderer, document, correction, adjustment, std::nullopt, cancel);
 }
 
+document::MeasuredUnder underMask(const adjust::Subject& subject) {
+    constexpr double mostPixels = 60'000;
+    const int level = image::levelOfAtMost(subject.photoSize(), mostPixels);
+    const base::Rect all = base::rectOf(image::levelSize(subject.photoSize(), level));
+    const image::Plane<float> covered = subject.coverage(all, level);
+    const image::EncodedPlanes picture = subject.picture(all, level);
+    double sum = 0, x = 0, y = 0;
+    std::array<double, 3> lab{};
+    for (int row = 0; row < all.height(); ++row) {
+        for (std::size_t i = 0; i < covered.row(row).size(); ++i) {
+            const double weight = double{covered.row(row)[i]};
+            const colour::Lab value = colour::labFromLinear(
+                colour::linearFromEncoded({double{picture.red.row(row)[i]}, double{picture.green.row(row)[i]},
+                                           double{picture.blue.row(row)[i]}}));
+            if (weight <= 0 || !std::isfinite(value.l + value.a + value.b)) continue;
+            sum += weight;
+            x += weight * (static_cast<double>(i) + 0.5);
+            y += weight * (row + 0.5);
+            lab[0] += weight * value.l;
+            lab[1] += weight * value.a;
+            lab[2] += weight * value.b;
+        }
+    }
+    if (sum <= 0) return {};
+    const double scale = 1 << level;
+    return {100 * sum / (static_cast<double>(all.width()) * all.height()),
+            {x / sum * scale, y / sum * scale},
+            {lab[0] / sum, lab[1] / sum, lab[2] / sum}};
+}
+
+bool isStale(const document::MeasuredUnder& then, const document::MeasuredUnder& now, base::Size photo) {
+    constexpr double larger = 1.25, fewPct = 0.02, movedShare = 0.05, otherColour = 3;
+    if (now.coveredPct == 0) return false;
+    const auto [less, more] = std::minmax(then.coveredPct, now.coveredPct);
+    const base::Point way = now.middle - then.middle;
+    const auto& [l, a, b] = then.meanLab;
+    return more > larger * less + fewPct ||
+           std::hypot(way.x, way.y) > movedShare * std::max(photo.width, photo.height) ||
+           std::hypot(now.meanLab[0] - l, now.meanLab[1] - a, now.meanLab[2] - b) > otherColour;
+}
+
+std::vector<Stale> staleIn(const render::Renderer& renderer, const document::DocumentPtr& document,
+                           const base::CancelToken& cancel) {
+    std::vector<Stale> out;
+    for (const document::CorrectionPtr& correction : document->corrections) {
+        for (const document::AdjustmentUse& use : correction->adjustments) {
+            if (!use.measuredUnder) continue;
+            const document::MeasuredUnder now =
+                underMask(*subjectOf(renderer, document, correction->id, use.id, cancel));
+            if (isStale(*use.measuredUnder, now, renderer.photo().size())) out.push_back({correction->id, use.id, now});
+        }
+    }
+    return out;
+}
+
+bool measuresByItself(const adjust::AdjustmentKind& kind) {
+    return kind.measure && std::ranges::any_of(kind.tables, &adjust::TableSpec::measured);
+}
+
 std::optional<Unmeasured> firstUnmeasured(const document::Document& document) {
     for (const document::CorrectionPtr& correction : document.corrections) {
         for (const document::AdjustmentUse& use : correction->adjustments) {
@@ -118,8 +182,12 @@ document::DocumentPtr withAllMeasured(const render::Renderer& renderer, document
     while (const auto next = firstUnmeasured(*document)) {
         const auto settings = measured(renderer, document, next->correction, next->adjustment, {}, cancel);
         if (!settings) return document;
-        document = document::withAdjustment(*document, next->correction, next->adjustment,
-                                            [&](document::AdjustmentUse& use) { use.settings = *settings; });
+        const auto under = underMask(*subjectOf(renderer, document, next->correction, next->adjustment, cancel));
+        document =
+            document::withAdjustment(*document, next->correction, next->adjustment, [&](document::AdjustmentUse& use) {
+                use.settings = *settings;
+                use.measuredUnder = under;
+            });
     }
     return document;
 }

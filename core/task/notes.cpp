@@ -180,7 +180,7 @@ private:
     // Of a mask that looks at what arrives: against the same mask where nothing comes before it.
     std::optional<Note> movedMask() const {
         const bool looks = std::ranges::any_of(correction_.mask.parts, [](const mask::PartPtr& part) {
-            return part->enabled && part->shape->looksAtArriving();
+            return part->enabled && mask::looksAtArriving(*part);
         });
         if (!looks) return std::nullopt;
         document::Document alone = *document_;
@@ -299,7 +299,7 @@ std::vector<Note> look(const render::Renderer& renderer, const DocumentPtr& docu
                        std::span<const NoteKind> kinds, const base::CancelToken& cancel) {
     std::vector<Note> notes;
     const Correction* correction = document::findCorrection(*document, id);
-    if (!correction || !correction->enabled || correction->strengthPct <= 0) return notes;
+    if (!correction || document::shareOf(*document, *correction) <= 0) return notes;
     const auto wants = [&](NoteKind kind) { return std::ranges::find(kinds, kind) != kinds.end(); };
     auto pictures = maskedPictures(renderer, document, id, cancel);
     if (!pictures) {
@@ -405,6 +405,7 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& d
 struct NotesMemory::Kept {
     struct Entry {
         std::vector<document::CorrectionPtr> seen;
+        std::vector<document::Bracket> under;
         std::vector<Note> notes;
         std::shared_ptr<const check::Effect> effect;  // null: it has none that counts
     };
@@ -423,13 +424,15 @@ std::vector<Note> notesOf(const render::Renderer& renderer, const DocumentPtr& d
     Effects effects;
     for (std::size_t i = 0; i < document->corrections.size(); ++i) {
         const Correction& correction = *document->corrections[i];
-        Entry entry{seenBy(*document, i), {}, nullptr};
+        Entry entry{seenBy(*document, i), document->brackets, {}, nullptr};
         const auto known = memory ? memory->kept_->entries.find(correction.id) : std::map<Id, Entry>::iterator();
-        if (memory && known != memory->kept_->entries.end() && known->second.seen == entry.seen) {
+        if (memory && known != memory->kept_->entries.end() && known->second.seen == entry.seen &&
+            known->second.under == entry.under) {
             entry = known->second;
         } else {
             entry.notes = notesOf(renderer, document, correction.id, cancel);
-            if (document::isActive(correction) && !document::paints(correction) && effects.size() < mostEffects) {
+            if (document::isActive(*document, correction) && !document::paints(correction) &&
+                effects.size() < mostEffects) {
                 if (auto effect = effectOf(renderer, document, correction.id, cancel))
                     entry.effect = std::make_shared<const check::Effect>(std::move(*effect));
             }

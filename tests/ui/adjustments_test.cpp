@@ -25,6 +25,7 @@
 #include "core/colour/srgb.h"
 #include "core/document/edits.h"
 #include "core/mask/linear_gradient.h"
+#include "core/mask/outline.h"
 #include "tests/ui/window.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/drag_field.h"
@@ -566,6 +567,45 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
                      [&](const ui::Message& message) { said = message.sentence; });
     dialog.importFrom(QString::fromStdString((folder / "quarters.png").string()));
     EXPECT_TRUE(said.endsWith(".")) << said.toStdString();
+}
+
+// Noise on the right half only: measured on the left, then the mask goes to the right.
+TEST_F(Adjustments, WhatWasMeasuredUnderAnotherMaskIsMeasuredAgain) {
+    QImage noisy(640, 480, QImage::Format_RGB32);
+    for (int y = 0; y < 480; ++y) {
+        for (int x = 0; x < 640; ++x) {
+            const int grey = 120 + (x < 320 ? 0 : std::rand() % 21 - 10);
+            noisy.setPixel(x, y, qRgb(grey, grey, grey));
+        }
+    }
+    const QString path = QString::fromStdString((folder / "halves.png").string());
+    noisy.save(path);
+    ASSERT_TRUE(w.open(path));
+    begin(adjust::noise);
+    const auto half = [&](double x0, double x1) {
+        w.session().edit("half", [&](const document::Document& d) {
+            return document::withCorrection(d, w.session().selectedCorrection(), [&](document::Correction& c) {
+                c.mask = {};
+                c.mask.parts.push_back(std::make_shared<const mask::Part>(
+                    mask::Part{777, "half", mask::Combine::add, false, true, 100,
+                               std::make_shared<mask::Outline>(
+                                   std::vector<base::Point>{{x0, 0}, {x1, 0}, {x1, 480}, {x0, 480}}, 0)}));
+            });
+        });
+    };
+    const auto noise = [&] { return adjust::measuredNoise(settings(), 0, adjust::NoisePlane::y)[7]; };
+    half(0, 300);
+    ASSERT_TRUE(w.waitFor([&] { return !adjust::lacksMeasuring(adjust::noise, settings()); }));
+    ASSERT_TRUE(w.settle());
+    EXPECT_LT(noise(), 1);
+    const int steps = w.session().stepNames().size();
+    half(340, 640);
+    ASSERT_TRUE(w.waitFor([&] { return noise() > 3; })) << noise();
+    EXPECT_EQ(w.session().stepNames().size(), steps + 1) << "no step of its own";
+    ASSERT_TRUE(w.settle());
+    w.session().undo();
+    EXPECT_LT(noise(), 1) << "as it was under that mask";
+    EXPECT_TRUE(w.settle());
 }
 
 }  // namespace dimhem::tests

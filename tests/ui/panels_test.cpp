@@ -7,14 +7,18 @@
 #include <QDropEvent>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QMenu>
 #include <QMimeData>
 #include <QToolButton>
 
+#include "core/adjust/registry.h"
 #include "core/document/edits.h"
+#include "core/mask/registry.h"
 #include "tests/ui/photos.h"
 #include "tests/ui/small_demo.h"
 #include "tests/ui/window.h"
+#include "ui/control/choice_sheet.h"
 #include "ui/control/entry_field.h"
 #include "ui/control/switch.h"
 #include "ui/control/value_slider.h"
@@ -168,14 +172,11 @@ TEST_F(Panels, TheMaskStartsNowhereOrEverywhere) {
 }
 
 TEST_F(Panels, AdjustmentsAreAddedFoldedSwitchedAndRemoved) {
-    auto* add = w.find<QPushButton>("add-adjustment");
-    ASSERT_TRUE(add);
-    QList<QAction*> actions;
-    for (const QAction* fault : add->menu()->actions()) actions += fault->menu()->actions();
-    const auto balance =
-        std::find_if(actions.begin(), actions.end(), [](const QAction* a) { return a->text() == "White balance"; });
-    ASSERT_NE(balance, actions.end());
-    (*balance)->trigger();
+    w.key(Qt::Key_M, Qt::ControlModifier);
+    auto* find = w.find<QLineEdit>("find-choice");
+    ASSERT_TRUE(find && find->isVisible());
+    QTest::keyClicks(find, "balance white");
+    QTest::keyClick(find, Qt::Key_Return);
     ASSERT_TRUE(w.settle());
     ASSERT_EQ(w.session().correction()->adjustments.size(), 2u);
     const document::Id id = w.session().correction()->adjustments[1].id;
@@ -320,6 +321,69 @@ TEST(Canvas, WithoutACorrectionASentenceSaysWhatToDo) {
     ASSERT_TRUE(w.open(greyPhoto(folder)));
     QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, QPoint(300, 300));
     EXPECT_TRUE(w.window.message().contains("New"));
+}
+
+TEST_F(Panels, TheSheetOfAdjustmentsIsNarrowedByTypingAndShowsWhatEachWouldDo) {
+    QTest::mouseClick(w.find<QPushButton>("add-adjustment"), Qt::LeftButton);
+    auto* sheet = w.find<ui::ChoiceSheet>("adjustment-sheet");
+    ASSERT_TRUE(sheet && sheet->isVisible());
+    auto* choices = sheet->findChild<QListWidget*>("choices");
+    auto* find = sheet->findChild<QLineEdit*>("find-choice");
+    const auto shown = [&] {
+        QStringList names;
+        for (int row = 0; row < choices->count(); ++row) {
+            const QListWidgetItem* item = choices->item(row);
+            if (!item->isHidden() && item->flags() & Qt::ItemIsSelectable) names << item->text();
+        }
+        return names;
+    };
+    EXPECT_EQ(shown().size(), static_cast<qsizetype>(adjust::adjustmentKinds().size()));
+    // Those that need not be measured first come to have a picture each, and it is not the same for all.
+    const auto pictures = [&] {
+        QList<QImage> found;
+        for (int row = 0; row < choices->count(); ++row) {
+            for (const int role : {Qt::UserRole + 3}) {
+                const QImage picture = choices->item(row)->data(role).value<QImage>();
+                if (!picture.isNull()) found << picture;
+            }
+        }
+        return found;
+    };
+    ASSERT_TRUE(w.waitFor([&] { return pictures().size() >= 12; }));
+    const QList<QImage> made = pictures();
+    EXPECT_TRUE(std::ranges::any_of(made, [&](const QImage& picture) { return picture != made.front(); }));
+    QTest::keyClicks(find, "nois");
+    EXPECT_TRUE(shown().contains("Noise"));
+    EXPECT_LT(shown().size(), 8);
+    QTest::keyClicks(find, " xyz");
+    EXPECT_TRUE(shown().isEmpty());
+    QTest::keyClick(find, Qt::Key_Return);
+    EXPECT_TRUE(sheet->isVisible()) << "nothing to choose";
+    find->clear();
+    const QString first = choices->currentItem()->text();
+    QTest::keyClick(find, Qt::Key_Down);
+    const QString second = choices->currentItem()->text();
+    EXPECT_NE(second, first);
+    QTest::keyClick(find, Qt::Key_Up);
+    EXPECT_EQ(choices->currentItem()->text(), first);
+    const std::size_t before = w.session().correction()->adjustments.size();
+    QTest::keyClick(find, Qt::Key_Escape);
+    EXPECT_EQ(w.session().correction()->adjustments.size(), before);
+    ASSERT_TRUE(w.settle());
+}
+
+TEST_F(Panels, PartsAreAddedFromASheetOfWordsToo) {
+    w.key(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* sheet = w.find<ui::ChoiceSheet>("part-sheet");
+    ASSERT_TRUE(sheet && sheet->isVisible());
+    auto* choices = sheet->findChild<QListWidget*>("choices");
+    int count = 0;
+    for (int row = 0; row < choices->count(); ++row) count += bool(choices->item(row)->flags() & Qt::ItemIsSelectable);
+    EXPECT_EQ(count, static_cast<int>(mask::shapeKinds().size())) << "each kind is in a group that is offered";
+    auto* find = sheet->findChild<QLineEdit*>("find-choice");
+    QTest::keyClicks(find, "radial");
+    QTest::keyClick(find, Qt::Key_Return);
+    EXPECT_EQ(w.session().part()->shape->kind().id, "radial-gradient");
 }
 
 }  // namespace dimhem::tests

@@ -10,6 +10,7 @@
 #include "core/document/edits.h"
 #include "core/document/json_format.h"
 #include "core/mask/borrowed_mask.h"
+#include "core/mask/brush.h"
 #include "core/mask/colour_range.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/luminosity_range.h"
@@ -321,6 +322,63 @@ TEST_F(Parts, PartsAndMasksAreCopiedToOtherCorrections) {
     const auto masked = document::withCopyOfMask(*copied.document, first, second);
     EXPECT_EQ(document::findCorrection(*masked, second)->mask.parts.size(), 1u);
     EXPECT_EQ(document::findCorrection(*masked, first)->mask.parts[0]->id, part);
+}
+
+// An oval for one tone only: three fields lie under it, one of them is covered.
+TEST_F(Parts, APartIsKeptToARangeOfItsOwn) {
+    w.key(Qt::Key_3);
+    w.session().edit("lay oval", [&](const document::Document& d) {
+        return document::withPart(
+            d, w.session().selectedCorrection(), w.session().selectedPart(), [](mask::Part& part) {
+                part.shape = std::make_shared<mask::RadialGradient>(mask::Oval{{320, 240}, 300, 220, 0, 20});
+            });
+    });
+    ASSERT_TRUE(w.settle());
+    EXPECT_GT(plate(300, 240), 200);
+    auto* kinds = w.find<QComboBox>("limit-kind");
+    ASSERT_TRUE(kinds);
+    const int steps = w.session().stepNames().size();
+    const int tones = kinds->findData("luminosity-range");
+    kinds->setCurrentIndex(tones);
+    Q_EMIT kinds->activated(tones);
+    ASSERT_TRUE(w.session().part()->limit);
+    EXPECT_EQ(w.session().stepNames().size(), steps + 1);
+    EXPECT_TRUE(w.session().worksOnLimit());
+    // A press on the photo sets the range; the oval stays as it is.
+    const mask::Oval oval = shape<mask::RadialGradient>()->oval();
+    QTest::mouseClick(&w.canvas(), Qt::LeftButton, {}, w.screen(300, 240));
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(shape<mask::RadialGradient>()->oval().centre.x, oval.centre.x);
+    EXPECT_GT(plate(300, 240), 200) << "the grey";
+    EXPECT_LT(plate(150, 240), 10) << "the dark red";
+    EXPECT_LT(plate(480, 240), 10) << "the light blue";
+    // Ctrl takes nothing away beside it.
+    w.drag({{480, 240}, {481, 240}}, Qt::ControlModifier);
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(w.session().correction()->mask.parts.size(), 1u);
+    EXPECT_GT(plate(480, 240), 200);
+    expectSameWhenReopened();
+    // Esc goes back to the oval, which is moved by its middle.
+    w.key(Qt::Key_Escape);
+    EXPECT_FALSE(w.session().worksOnLimit());
+    w.drag({{320, 240}, {330, 245}, {340, 250}});
+    EXPECT_NEAR(shape<mask::RadialGradient>()->oval().centre.x, 340, 2);
+    // Freed, it covers all again; undone, it is kept to the range.
+    kinds = w.find<QComboBox>("limit-kind");
+    kinds->setCurrentIndex(0);
+    Q_EMIT kinds->activated(0);
+    EXPECT_FALSE(w.session().part()->limit);
+    EXPECT_GT(plate(250, 240), 200);
+    w.session().undo();
+    EXPECT_TRUE(w.session().part()->limit);
+}
+
+TEST_F(Parts, WhatIsSolvedHasNoLimit) {
+    w.key(Qt::Key_3);
+    w.drag({{320, 240}, {400, 300}});
+    w.session().addPart(mask::Brush::fineDetail);
+    QApplication::processEvents();
+    EXPECT_FALSE(w.find<QComboBox>("limit-kind"));
 }
 
 }  // namespace dimhem::tests

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/adjust/paint.h"
+#include "core/document/pair.h"
 #include "ui/canvas/grip.h"
 #include "ui/control/stitch.h"
 #include "ui/control/theme.h"
@@ -132,11 +133,38 @@ bool BrushTool::healsAgain(const mask::BrushSettings& brush, base::Point place) 
            last.points().size() == 1 && std::hypot(way.x, way.y) < last.brush().sizePx / 4;
 }
 
+// Of a pair: the other one, for a stroke with Alt that picks nothing. Null: the stroke is the selected part's own.
+const document::Correction* BrushTool::counterpart(const PointerEvent& event) const {
+    if (!event.picks || picks(event) || event.drawsAnew || !session_.correction()) return nullptr;
+    const document::Id other = document::otherOfPair(*session_.document(), session_.selectedCorrection());
+    return other ? document::findCorrection(*session_.document(), other) : nullptr;
+}
+
+// The painting that loses what a stroke of the correction gains; none where there is nothing to lose.
+std::optional<BrushTool::Losing> BrushTool::losing(const EditTarget& gains, const mask::Stroke& stroke) const {
+    const document::DocumentPtr& base = gesture_.base();
+    const document::Id other = document::otherOfPair(*base, gains.correction);
+    if (!other || stroke.brush().removes) return std::nullopt;
+    const mask::Part& gaining = *mask::findPart(document::findCorrection(*base, gains.correction)->mask, gains.part);
+    if (gaining.combine != mask::Combine::add || gaining.shape->isZone()) return std::nullopt;
+    const document::Correction& found = *document::findCorrection(*base, other);
+    const mask::PartId part = document::paintedPart(found);
+    const auto painted =
+        part ? std::dynamic_pointer_cast<const mask::Brush>(mask::findPart(found.mask, part)->shape) : nullptr;
+    if (!painted || painted->strokes().empty()) return std::nullopt;
+    mask::BrushSettings removing = stroke.brush();
+    removing.removes = true;
+    removing.brings = {};
+    const std::span<const mask::StrokePoint> points(stroke.points().begin(), stroke.points().size());
+    return Losing{{other, part}, painted, mask::Stroke::through(removing, points)};
+}
+
 bool BrushTool::picks(const PointerEvent& event) const {
     return event.picks && session_.brush().brings.kind != mask::BringKind::nothing;
 }
 
 bool BrushTool::takesAway(const PointerEvent& event) const {
+    if (counterpart(event)) return false;
     return (event.takesAway || session_.brush().removes) && !picks(event);
 }
 
@@ -156,6 +184,7 @@ void BrushTool::press(const PointerEvent& event) {
         brush.brings.kind = mask::BringKind::nothing;
         session_.say(QObject::tr("There was nothing to remove in this part: it takes away from the mask instead."));
     }
+    if (const document::Correction* other = counterpart(event)) return pressInto(*other, brush, event);
     if (healsAgain(brush, event.place)) {
         const mask::Stroke& last = *part->strokes().back();
         brush = last.brush();
@@ -172,14 +201,29 @@ void BrushTool::press(const PointerEvent& event) {
     }
 }
 
-bool BrushTool::begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush> over) {
-    gesture_ = session_.begin({.stepName = stepName(stroke->brush()), .interrupted = [this] { finish(); }});
+void BrushTool::pressInto(const document::Correction& other, mask::BrushSettings brush, const PointerEvent& event) {
+    const mask::PartId part = document::paintedPart(other);
+    if (!part) {
+        session_.say(
+            QObject::tr("%1 has no brush to paint with: add one to its mask.").arg(QString::fromStdString(other.name)));
+        return;
+    }
+    brush.removes = false;
+    const auto painted = std::dynamic_pointer_cast<const mask::Brush>(mask::findPart(other.mask, part)->shape);
+    begin(std::make_shared<const mask::Stroke>(brush, pointOf(event, true)), painted, EditTarget{other.id, part});
+}
+
+bool BrushTool::begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush> over,
+                      std::optional<EditTarget> target) {
+    gesture_ =
+        session_.begin({.stepName = stepName(stroke->brush()), .interrupted = [this] { finish(); }, .target = target});
     brush_ = std::move(over);
     if (!selected<mask::Brush>()) gesture_.giveUp();
     if (!gesture_.isRunning()) return false;
+    losing_ = losing(gesture_.target(), *stroke);
     lays_.reset();
     const bool brings = stroke->brush().brings.kind != mask::BringKind::nothing && !stroke->brush().removes;
-    if (brings && !laysDown(*session_.correction())) {
+    if (!target && brings && !laysDown(*session_.correction())) {
         const adjust::AdjustmentKind& kind = adjust::paint;
         lays_ = document::AdjustmentUse{session_.document()->ids->next(), &kind, true, adjust::startingSettings(kind)};
     }
@@ -189,7 +233,12 @@ bool BrushTool::begin(mask::StrokePtr stroke, std::shared_ptr<const mask::Brush>
 }
 
 document::DocumentPtr BrushTool::withStroke(mask::StrokePtr stroke) const {
-    const document::DocumentPtr painted = withShape(brush_->withStroke(std::move(stroke)));
+    document::DocumentPtr painted = withShape(brush_->withStroke(std::move(stroke)));
+    if (losing_) {
+        painted = document::withPart(*painted, losing_->of.correction, losing_->of.part, [&](mask::Part& part) {
+            part.shape = losing_->painted->withStroke(losing_->stroke);
+        });
+    }
     if (!lays_) return painted;
     return document::withCorrection(*painted, gesture_.target().correction, [&](document::Correction& correction) {
         correction.adjustments.insert(correction.adjustments.begin(), *lays_);
@@ -203,12 +252,20 @@ void BrushTool::move(const PointerEvent& event) {
         // A document holds no longer ones: another goes on where this one ends.
         const mask::StrokePoint last = stroke_->points().back();
         const mask::BrushSettings brush = stroke_->brush();
-        finish();
-        const auto part = selected<mask::Brush>();
-        if (!part || !begin(std::make_shared<const mask::Stroke>(brush, last), part)) return;
+        if (!goOn(brush, last)) return;
     }
+    if (losing_) losing_->stroke = losing_->stroke->extended(next);
     stroke_ = stroke_->extended(next);
     gesture_.preview(withStroke(stroke_));
+}
+
+bool BrushTool::goOn(const mask::BrushSettings& brush, const mask::StrokePoint& from) {
+    const EditTarget target = gesture_.target();
+    finish();
+    const document::Correction* correction = document::findCorrection(*session_.document(), target.correction);
+    const mask::Part* part = correction ? mask::findPart(correction->mask, target.part) : nullptr;
+    const auto painted = part ? std::dynamic_pointer_cast<const mask::Brush>(part->shape) : nullptr;
+    return painted && begin(std::make_shared<const mask::Stroke>(brush, from), painted, target);
 }
 
 void BrushTool::release(const PointerEvent&) {
@@ -216,7 +273,9 @@ void BrushTool::release(const PointerEvent&) {
 }
 
 void BrushTool::finish() {
-    if (gesture_.isRunning()) gesture_.commit(withStroke(stroke_->finished()));
+    if (!gesture_.isRunning()) return;
+    if (losing_) losing_->stroke = losing_->stroke->finished();
+    gesture_.commit(withStroke(stroke_->finished()));
 }
 
 // The colour that is held to, in the ring's middle, as large as the part of the photo it is taken from, or as can be
@@ -259,7 +318,10 @@ std::optional<base::Point> BrushTool::straightFrom() const {
 void BrushTool::paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const {
     if (!pointer || !session_.correction()) return;
     const mask::BrushSettings brush = isActive() ? stroke_->brush() : session_.brushThat(takesAway(*pointer));
-    const QColor colour = threadColour(session_.correction()->threadColour);
+    const document::Correction* other =
+        isActive() ? document::findCorrection(*session_.document(), gesture_.target().correction)
+                   : counterpart(*pointer);
+    const QColor colour = threadColour((other ? other : session_.correction())->threadColour);
     if (!isActive() && pointer->modifiers & Qt::ShiftModifier) {
         if (const auto from = straightFrom()) {
             painter.setRenderHint(QPainter::Antialiasing);

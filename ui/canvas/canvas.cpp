@@ -190,6 +190,10 @@ std::optional<base::Point> Canvas::pointedAt() const {
     return pointer_ ? std::optional(pointer_->place) : std::nullopt;
 }
 
+std::optional<std::size_t> Canvas::probeAt(base::Point place) const {
+    return probes_.at(viewport_.toScreen(place), viewport_);
+}
+
 void Canvas::fit() {
     viewport_.fit();
     viewMoved();
@@ -207,11 +211,18 @@ void Canvas::zoomBy(double factor) {
     viewMoved();
 }
 
-void Canvas::lookAt(const base::Rect& photoRect) {
+void Canvas::zoomTo(double screenPixels) {
+    if (!session_.isOpen()) return;
+    viewport_.zoomTo(screenPixels / devicePixelRatioF(), QRectF({}, paneSize()).center());
+    viewMoved();
+}
+
+void Canvas::lookAt(const base::Rect& photoRect, double share) {
     if (!session_.isOpen() || photoRect.empty()) return;
-    constexpr double share = 0.3, closest = 4;  // of the view's shorter side; screen pixels for one of the photo
-    const double side = std::max({photoRect.width(), photoRect.height(), 1});
-    const double zoom = std::min(closest, share * std::min(paneSize().width(), paneSize().height()) / side);
+    constexpr double closest = 4;  // screen pixels for one of the photo
+    const double across = share * paneSize().width() / photoRect.width(),
+                 down = share * paneSize().height() / photoRect.height();
+    const double zoom = std::min({closest, across, down});
     viewport_.zoomTo(std::max(zoom, viewport_.fitZoom()), QRectF({}, paneSize()).center());
     viewport_.centreOn({(photoRect.x0 + photoRect.x1) / 2.0, (photoRect.y0 + photoRect.y1) / 2.0});
     viewMoved();
@@ -255,9 +266,9 @@ bool Canvas::cancelGesture() {
 }
 
 Tool* Canvas::tool() {
-    const mask::Part* part = session_.part();
-    if (!part) return nullptr;
-    const mask::ShapeKind* kind = &part->shape->kind();
+    const mask::ShapePtr shape = session_.workedOnShape();
+    if (!shape) return nullptr;
+    const mask::ShapeKind* kind = &shape->kind();
     if (kind == &mask::Brush::kindInfo || kind == &mask::Brush::fineDetail) return &brushTool_;
     if (kind == &mask::LinearGradient::kindInfo) return &gradientTool_;
     if (kind == &mask::RadialGradient::kindInfo) return &radialTool_;
@@ -485,10 +496,11 @@ void Canvas::paintTools(QPainter& painter) {
     if (session_.shown().view.maskView == render::MaskView::stitch && session_.correction())
         paintStitches(painter, stitches_, threadColour(session_.correction()->threadColour), viewport_);
     if (!session_.isComparing()) hemOverlay_.paint(painter, viewport_);
-    if (showsGrips()) probes_.paint(painter, viewport_);
+    if (showsGrips() && session_.wantsGrips()) probes_.paint(painter, viewport_);
     Tool* current = activeTool() ? activeTool() : tool();
     const PointerEvent* at = pointer_ ? &*pointer_ : nullptr;
-    if (current && showsGrips())
+    const bool isRing = current == &brushTool_;  // it shows what a press does, not what is there
+    if (current && showsGrips() && (isRing || current->isActive() || session_.showsGrips()))
         current->paint(painter, viewport_, brushDial_.isActive() ? brushDial_.pressedAt() : at);
     brushDial_.paint(painter);
     asked_.paint(painter, pointer_ ? &*pointer_ : nullptr, paneSize().width());

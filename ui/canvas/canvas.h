@@ -47,6 +47,8 @@ public:
     void setModifiers(Qt::KeyboardModifiers modifiers);
     void turnSplit(double degrees);
     void swapSides();
+    // The probe that stands at a place of the photo.
+    std::optional<std::size_t> probeAt(base::Point place) const;
     // Where the pointer stands, or the key pointer: for what is dropped there.
     std::optional<base::Point> pointedAt() const;
     bool cancelGesture();  // Esc; false where there was none
@@ -54,7 +56,9 @@ public:
     void placeInset();     // after it was switched on or off
     bool isWorkedByKeys() const { return hasFocus() && keyPointer_.isThere(); }
     void showFirstLook(const QImage& small);
-    void lookAt(const base::Rect& photoRect);  // closer, so that it fills a part of the view
+    // Closer, so that it fills a share of the view's shorter side.
+    void lookAt(const base::Rect& photoRect, double share = 0.3);
+    void zoomTo(double screenPixels);  // for one pixel of the photo, about the middle
 
     bool isUpToDate() const { return !requestPending_ && frames_.isIdle(); }
     bool isAtRest() const { return !requestPending_ && frames_.isAtRest(); }  // what a key would show is ready too
@@ -71,6 +75,7 @@ Q_SIGNALS:
     void pointerLeft();
     void pressedAt(base::Point place);
     void filesDropped(const QString& path);
+    void menuWanted(QPoint global, base::Point place);
 
 protected:
     bool event(QEvent* event) override;
@@ -87,6 +92,7 @@ protected:
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 

@@ -1,5 +1,6 @@
 // What mouse, pen, wheel, fingers and keys do on the canvas: each becomes the same few events of a tool.
 #include <QApplication>
+#include <QContextMenuEvent>
 #include <QDragEnterEvent>
 #include <QGestureEvent>
 #include <QKeyEvent>
@@ -219,6 +220,17 @@ void Canvas::leaveEvent(QEvent*) {
     pointer_.reset();
     update();
     Q_EMIT pointerLeft();
+}
+
+// By the right button where it is pressed, by key where the key pointer stands, or in the middle. Nothing while the
+// hand is at something.
+void Canvas::contextMenuEvent(QContextMenuEvent* event) {
+    if (!session_.isOpen() || press_ || activeTool()) return;
+    const bool byMouse = event->reason() == QContextMenuEvent::Mouse;
+    const QPointF at = byMouse                 ? QPointF(event->pos())
+                       : keyPointer_.isThere() ? keyPointer_.at()
+                                               : QPointF(rect().center());
+    Q_EMIT menuWanted(byMouse ? event->globalPos() : mapToGlobal(at.toPoint()), viewport_.toPhoto(inPane(at)));
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -78,7 +78,12 @@ mask::ShapePtr withPick(const mask::ColourRange& start, base::Point place, const
 
 }  // namespace
 
+// A limit is all there is to be set: nothing is taken away beside it.
 bool RangeTool::takesFromItself(const PointerEvent& event) const {
+    return session_.worksOnLimit() || isOnPick(event);
+}
+
+bool RangeTool::isOnPick(const PointerEvent& event) const {
     const auto colours = selected<mask::ColourRange>();
     return colours && std::ranges::any_of(colours->values().picks, [&](const mask::ColourPick& pick) {
                return distance(viewport_.toScreen(pick.place), event.screen) < reachPx;
@@ -91,7 +96,7 @@ void RangeTool::press(const PointerEvent& event) {
         colours || selected<mask::LuminosityRange>() || selected<mask::HazeDepth>() || selected<mask::VeilDensity>();
     if (!isKnown) return;
     if (colours && event.takesAway) {
-        removeNearestPick(event.place);
+        if (isOnPick(event)) removeNearestPick(event.place);
         return;
     }
     if (colours && !colours->values().byHue && colours->values().picks.size() >= mask::mostPicks) {
@@ -107,7 +112,7 @@ void RangeTool::press(const PointerEvent& event) {
                       : selected<mask::VeilDensity>() ? QObject::tr("set veil on photo")
                                                       : QObject::tr("set tones on photo");
     pick_->gesture = session_.begin({.stepName = pick_->stepName});
-    pick_->start = session_.part() ? session_.part()->shape : nullptr;
+    pick_->start = session_.workedOnShape();
     pick_->pressed = pick_->last = event;
     if (!pick_->gesture.isRunning() || !pick_->start) return;
     pick_->target = pick_->gesture.target();
@@ -119,13 +124,14 @@ void RangeTool::removeNearestPick(base::Point place) {
         const base::Point da = a.place - place, db = b.place - place;
         return da.x * da.x + da.y * da.y < db.x * db.x + db.y * db.y;
     };
+    const auto of = session_.worksOnLimit() ? &mask::Part::limit : &mask::Part::shape;
     session_.edit(QObject::tr("take pick away"), [&](const document::Document& d) {
         return document::withPart(d, session_.selectedCorrection(), session_.selectedPart(), [&](mask::Part& part) {
-            const auto range = std::dynamic_pointer_cast<const mask::ColourRange>(part.shape);
+            const auto range = std::dynamic_pointer_cast<const mask::ColourRange>(part.*of);
             if (!range || range->values().picks.empty()) return;
             mask::ColourRangeValues values = range->values();
             values.picks.erase(std::min_element(values.picks.begin(), values.picks.end(), nearer));
-            part.shape = std::make_shared<mask::ColourRange>(values);
+            part.*of = std::make_shared<mask::ColourRange>(values);
         });
     });
 }
@@ -201,8 +207,10 @@ void RangeTool::take(const PickPtr& pick, const Place& place, const std::optiona
                                                                 : shape;
     };
     const auto version = [&](const document::Document& d) {
-        return document::withPart(d, pick->target.correction, pick->target.part,
-                                  [&](mask::Part& part) { part.shape = changed(part.shape); });
+        return document::withPart(d, pick->target.correction, pick->target.part, [&](mask::Part& part) {
+            mask::ShapePtr& shape = part.*pick->target.of;
+            if (shape) shape = changed(shape);
+        });
     };
     if (pick->gesture.isRunning()) {
         pick->gesture.preview(version(*pick->gesture.base()));
@@ -219,9 +227,9 @@ void RangeTool::move(const PointerEvent& event) {
     if (dynamic_cast<const mask::ColourRange*>(pick_->start.get())) {
         read(pick_);
     } else if (pick_->read) {
-        pick_->gesture.preview(
-            document::withPart(*pick_->gesture.base(), pick_->target.correction, pick_->target.part,
-                               [&](mask::Part& part) { part.shape = laidAbout(*pick_, pick_->start, *pick_->read); }));
+        pick_->gesture.preview(document::withPart(
+            *pick_->gesture.base(), pick_->target.correction, pick_->target.part,
+            [&](mask::Part& part) { part.*pick_->target.of = laidAbout(*pick_, pick_->start, *pick_->read); }));
     }
 }
 

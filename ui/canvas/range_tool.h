@@ -52,6 +52,7 @@ private:
         base::Point middle;
         int radiusPx = 0;
     };
+    bool isOnPick(const PointerEvent& event) const;
     static double awayPx(const Pick& pick);
     static Place placeOf(const Pick& pick);
     void read(const PickPtr& pick);

@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <cmath>
 
+#include "ui/session/key_table.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
@@ -135,9 +136,32 @@ void SecondView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void SecondView::wheelEvent(QWheelEvent* event) {
-    constexpr double notch = 120, perNotch = 1.25;
-    viewport_.zoomTo(viewport_.zoom() * std::pow(perNotch, event->angleDelta().y() / notch), event->position());
+    if (event->modifiers() & Qt::ControlModifier) {
+        viewport_.zoomTo(viewport_.zoom() * std::exp2(event->angleDelta().y() / 480.0), event->position());
+    } else {
+        const QPoint turned =
+            event->modifiers() & Qt::ShiftModifier ? event->angleDelta().transposed() : event->angleDelta();
+        viewport_.pan(event->pixelDelta().isNull() ? QPointF(turned) / 2 : QPointF(event->pixelDelta()));
+    }
+    event->accept();
     refresh();
+}
+
+bool SecondView::zoomByKey(const QKeyEvent& event) {
+    const QKeySequence key(event.keyCombination());
+    const QPointF middle = QRectF(rect()).center();
+    if (key == keyOf("fit")) {
+        viewport_.fit();
+    } else if (key == keyOf("actual-size")) {
+        viewport_.zoomTo(1.0 / devicePixelRatioF(), middle);
+    } else if (key == keyOf("zoom-in")) {
+        viewport_.zoomTo(viewport_.zoom() * std::sqrt(2.0), middle);
+    } else if (key == keyOf("zoom-out")) {
+        viewport_.zoomTo(viewport_.zoom() * std::sqrt(0.5), middle);
+    } else {
+        return false;
+    }
+    return true;
 }
 
 void SecondView::keyPressEvent(QKeyEvent* event) {
@@ -150,7 +174,10 @@ void SecondView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Right: viewport_.pan({-step, 0}); break;
         case Qt::Key_Up: viewport_.pan({0, step}); break;
         case Qt::Key_Down: viewport_.pan({0, -step}); break;
-        default: QWidget::keyPressEvent(event); return;
+        default:
+            if (zoomByKey(*event)) break;
+            Q_EMIT keyUnused(*event);
+            return;
     }
     refresh();
 }

@@ -1,8 +1,9 @@
 // A window of its own, for a second screen: the finished picture, whole or at actual size, as it is being worked on.
 // Nothing is drawn over it and nothing is edited in it.
 //
-// Dragging looks elsewhere, a double click goes from the whole photo to actual size and back; at actual size it goes
-// where the photo is pressed in the main window.
+// Dragging and the wheel look elsewhere, Ctrl and the wheel zoom, a double click goes from the whole photo to actual
+// size and back; at actual size it goes where the photo is pressed in the main window. Keys that zoom act here; all
+// others do what they do in the main window.
 #pragma once
 
 #include <QWidget>
@@ -24,6 +25,9 @@ public:
     void showPlace(base::Point place);  // brought in sight
     void refresh();
 
+Q_SIGNALS:
+    void keyUnused(const QKeyEvent& event);  // for the window's keys
+
 protected:
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -40,6 +44,7 @@ private:
     void restart();
     void placeOnOtherScreen();
     void switchSize(QPointF about);
+    bool zoomByKey(const QKeyEvent& event);
     void sendRequest();
 
     Session& session_;

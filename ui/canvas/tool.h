@@ -45,16 +45,15 @@ public:
     virtual QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const = 0;
 
 protected:
-    // The shape of the selected part, where it is of that kind.
+    // The shape that is worked on, where it is of that kind.
     template <class T>
     std::shared_ptr<const T> selected() const {
-        const mask::Part* part = session_.part();
-        return part ? std::dynamic_pointer_cast<const T>(part->shape) : nullptr;
+        return std::dynamic_pointer_cast<const T>(session_.workedOnShape());
     }
     // The version the gesture began from, with another shape in the part it began on.
     document::DocumentPtr withShape(const mask::ShapePtr& shape) const {
         return document::withPart(*gesture_.base(), gesture_.target().correction, gesture_.target().part,
-                                  [&](mask::Part& part) { part.shape = shape; });
+                                  [&](mask::Part& part) { part.*gesture_.target().of = shape; });
     }
 
     Session& session_;

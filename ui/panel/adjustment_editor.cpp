@@ -26,15 +26,29 @@ namespace dimhem::ui {
 
 namespace {
 
+struct Read {
+    std::optional<adjust::Settings> settings;
+    std::optional<document::MeasuredUnder> under;  // none: in a place of its own
+};
+
+Read readOf(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
+            document::Id use, const std::optional<base::Rect>& place) {
+    Read read{task::measured(renderer, document, correction, use, place), {}};
+    if (!place) read.under = task::underMask(*task::subjectOf(renderer, document, correction, use));
+    return read;
+}
+
 // Under the mask, or in a place alone.
 void measure(const EditorFrame& f, const std::optional<base::Rect>& place) {
     readInBackground(
         f.session,
         [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction, use = f.use,
-         place] { return task::measured(*renderer, document, correction, use, place); },
-        [f](const std::optional<adjust::Settings>& found) {
-            if (!found) return;
-            f.edit(f.step(QObject::tr("measure")), [&](adjust::Settings& next) { next.tables = found->tables; });
+         place] { return readOf(*renderer, document, correction, use, place); },
+        [f](const Read& read) {
+            if (!read.settings) return;
+            f.editMeasured(
+                f.step(QObject::tr("measure")), [&](adjust::Settings& next) { next.tables = read.settings->tables; },
+                read.under);
         });
 }
 
@@ -84,6 +98,14 @@ document::DocumentPtr EditorFrame::with(const document::Document& document, cons
 
 void EditorFrame::edit(const QString& step, const Change& change) const {
     session.edit(step, [&](const document::Document& d) { return with(d, change); });
+}
+
+void EditorFrame::editMeasured(const QString& step, const Change& change,
+                               const std::optional<document::MeasuredUnder>& under) const {
+    session.edit(step, [&](const document::Document& d) {
+        return document::withAdjustment(*with(d, change), correction, use,
+                                        [&](document::AdjustmentUse& u) { u.measuredUnder = under; });
+    });
 }
 
 std::shared_ptr<ControlGesture> EditorFrame::gesture(const QString& step) const {

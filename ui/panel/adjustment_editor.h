@@ -44,6 +44,9 @@ struct EditorFrame {
     using Change = std::function<void(adjust::Settings&)>;
     document::DocumentPtr with(const document::Document& document, const Change& change) const;
     void edit(const QString& step, const Change& change) const;
+    // The same, with what lay under the mask when it was measured.
+    void editMeasured(const QString& step, const Change& change,
+                      const std::optional<document::MeasuredUnder>& under) const;
     // For one control: preview(gesture, change) as it moves, then its commit().
     std::shared_ptr<ControlGesture> gesture(const QString& step) const;
     void preview(ControlGesture& gesture, const Change& change) const;

@@ -32,6 +32,34 @@ struct Places {
     }
 };
 
+// Along the top of the cards it holds, with an end at the first and the last.
+void paintBracket(QPainter& painter, const QRect& card, const QModelIndex& index) {
+    const int bits = index.data(SequenceModel::bracketRole).toInt();
+    if (bits == 0) return;
+    const int gap = theme::scaled(4), inset = theme::scaled(10), end = theme::scaled(5), y = card.top() + 2;
+    const bool fromLeft = bits & SequenceModel::fromLeft, toRight = bits & SequenceModel::toRight;
+    const int left = fromLeft ? card.left() - gap : card.left() + inset,
+              right = toRight ? card.right() + gap : card.right() - inset;
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.setPen(QPen(QColor(index.data(SequenceModel::isUnderOffRole).toBool() ? theme::quiet : theme::bright), 2));
+    painter.drawLine(left, y, right, y);
+    if (!fromLeft) painter.drawLine(left, y, left, y + end);
+    if (!toRight) painter.drawLine(right, y, right, y + end);
+}
+
+// Half of a ring at the side where the counterpart stands, whose card has the other half.
+void paintPair(QPainter& painter, const QRect& card, const QModelIndex& index) {
+    const int way = index.data(SequenceModel::pairRole).toInt();
+    if (way == 0) return;
+    const double radius = theme::scaled(7);
+    const QPointF centre(way > 0 ? card.right() + 1 : card.left(), card.center().y());
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(index.data(SequenceModel::threadRole).value<QColor>(), 2));
+    painter.drawArc(QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius),
+                    way > 0 ? 90 * 16 : -90 * 16, 180 * 16);
+}
+
 bool hasSwitch(const QModelIndex& index) {
     return index.flags() & Qt::ItemIsUserCheckable;
 }
@@ -49,7 +77,8 @@ QSize CardDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) co
 
 void CardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
     const bool isWorkedOn = index.data(SequenceModel::isWorkedOnRole).toBool();
-    const bool isOff = hasSwitch(index) && index.data(Qt::CheckStateRole).toInt() != Qt::Checked;
+    const bool isOff = hasSwitch(index) && (index.data(Qt::CheckStateRole).toInt() != Qt::Checked ||
+                                            index.data(SequenceModel::isUnderOffRole).toBool());
     const Places at(option.rect, hasSwitch(index));
     painter->save();
     paintGround(*painter, option, isWorkedOn);
@@ -66,11 +95,13 @@ void CardDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     painter->setFont(option.font);
     painter->setPen(QColor(theme::quiet));
     painter->drawText(at.detail, Qt::AlignVCenter, index.data(SequenceModel::detailRole).toString());
-    if (hasSwitch(index)) paintSwitch(*painter, at.onOff, !isOff, false);
+    if (hasSwitch(index)) paintSwitch(*painter, at.onOff, index.data(Qt::CheckStateRole).toInt() == Qt::Checked, false);
     if (const auto thread = index.data(SequenceModel::threadRole).value<QColor>(); thread.isValid()) {
         painter->setPen(stitchPen(thread));
         painter->drawLine(at.thread);
     }
+    paintPair(*painter, option.rect, index);
+    paintBracket(*painter, option.rect, index);
     painter->restore();
 }
 

@@ -15,6 +15,11 @@ namespace dimhem::ui {
 
 namespace {
 
+struct ReadUnder {
+    std::optional<adjust::Settings> settings;
+    document::MeasuredUnder under;
+};
+
 // The kind's own measuring, which may change any setting; where it finds nothing, that is said.
 void measureAll(const EditorFrame& f, const QString& step, const QString& nothing) {
     const auto toNeutral = [](document::AdjustmentUse& use) { use.settings = adjust::neutralSettings(*use.kind); };
@@ -23,19 +28,27 @@ void measureAll(const EditorFrame& f, const QString& step, const QString& nothin
         [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction, use = f.use,
          toNeutral] {
             // From settings that nothing was measured into: what was found before is no answer.
-            return task::measured(*renderer, document::withAdjustment(*document, correction, use, toNeutral),
-                                  correction, use);
+            const auto anew = document::withAdjustment(*document, correction, use, toNeutral);
+            return ReadUnder{task::measured(*renderer, anew, correction, use),
+                             task::underMask(*task::subjectOf(*renderer, anew, correction, use))};
         },
-        [f, step, nothing](const std::optional<adjust::Settings>& found) {
+        [f, step, nothing](ReadUnder read) {
+            const auto& found = read.settings;
             if (!found || !f.settings()) return;
             const adjust::Settings neutral = adjust::neutralSettings(f.kind);
-            if (*found == neutral) return f.session.say(nothing);
+            if (*found == neutral) {
+                read.under.found = false;
+                f.editMeasured(
+                    f.step(step), [](adjust::Settings&) {}, read.under);
+                return f.session.say(nothing);
+            }
             adjust::Settings wanted = *f.settings();
             for (std::size_t i = 0; i < wanted.values.size(); ++i) {
                 if (found->values[i] != neutral.values[i]) wanted.values[i] = found->values[i];
             }
-            if (wanted == *f.settings()) return f.session.say(QObject::tr("It was found as it is set already."));
-            f.edit(f.step(step), [&](adjust::Settings& next) { next = wanted; });
+            if (wanted == *f.settings()) f.session.say(QObject::tr("It was found as it is set already."));
+            f.editMeasured(
+                f.step(step), [&](adjust::Settings& next) { next = wanted; }, read.under);
         });
 }
 

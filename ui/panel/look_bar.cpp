@@ -6,18 +6,27 @@
 #include <QPainter>
 #include <QToolButton>
 
+#include "ui/control/entry_field.h"
 #include "ui/control/icon.h"
 #include "ui/control/segmented.h"
 #include "ui/control/theme.h"
 #include "ui/control/value_slider.h"
 #include "ui/panel/compare_menu.h"
 #include "ui/session/key_table.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
 namespace {
 
 constexpr int heightPx = 38;
+constexpr base::ParamSpec zoomSpec = {.id = "zoom",
+                                      .label = "Zoom",
+                                      .unit = "%",
+                                      .min = 1,
+                                      .max = 3200,
+                                      .neutral = 100,
+                                      .tip = "Screen pixels for each pixel of the photo."};
 constexpr base::ParamSpec tintSpec = {.id = "tint",
                                       .label = "Cover",
                                       .unit = "%",
@@ -52,7 +61,7 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
       menu_(new QToolButton(this)),
       name_(new QLabel(this)),
       saved_(new QLabel(this)),
-      zoom_(new QLabel(this)),
+      zoom_(new EntryField({}, this)),
       againstButton_(new QToolButton(this)) {
     setFixedHeight(theme::scaled(heightPx));
     setProperty("help", "look");
@@ -131,9 +140,16 @@ LookBar::LookBar(Session& session, const LookActions& actions, QWidget* parent)
     layout->addWidget(gain_);
     layout->addStretch(1);
     for (QAction* action : {actions.fit, actions.actualSize}) layout->addWidget(buttonFor(action, this));
-    zoom_->setFixedWidth(theme::scaled(52));
+    zoom_->setFixedWidth(theme::scaled(58));
     zoom_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    zoom_->setToolTip(tr("Zoom: screen pixels for each pixel of the photo (Ctrl and wheel)"));
+    zoom_->setObjectName("zoom");
+    zoom_->setProperty("flat", true);
+    zoom_->setToolTip(tr("Zoom: screen pixels for each pixel of the photo. Type one, or turn the wheel with Ctrl."));
+    connect(zoom_, &EntryField::entered, this, &LookBar::takeZoom);
+    connect(zoom_, &EntryField::givenUp, this, [this] {
+        zoom_->setText(zoomShown_);
+        zoom_->clearFocus();
+    });
     layout->addWidget(zoom_);
     setMinimumWidth(1);  // what has no room becomes short (showShort)
     for (const auto signal :
@@ -159,6 +175,7 @@ void LookBar::refresh() {
     }
     tint_->setVisible(open && session_.maskView() == render::MaskView::tint);
     gain_->setVisible(open && session_.maskView() == render::MaskView::change);
+    zoom_->setEnabled(open);
     if (!open) zoom_->clear();
     showShort();
 }
@@ -190,8 +207,15 @@ void LookBar::openMenu() {
 }
 
 void LookBar::setZoom(double zoom, bool fit) {
-    zoom_->setText(tr("%1 %").arg(zoom * 100, 0, 'f', zoom < 0.1 ? 1 : 0));
+    zoomShown_ = tr("%1 %").arg(zoom * 100, 0, 'f', zoom < 0.1 ? 1 : 0);
+    if (!zoom_->isModified()) zoom_->setText(zoomShown_);  // else it is being typed
     zoom_->setAccessibleName(fit ? tr("Zoom, fit") : tr("Zoom"));
+}
+
+void LookBar::takeZoom() {
+    const auto percent = typedValue(zoomSpec, zoom_->text());
+    zoom_->setText(zoomShown_);
+    if (percent) Q_EMIT zoomWanted(*percent / 100);
 }
 
 void LookBar::paintEvent(QPaintEvent*) {

@@ -13,6 +13,7 @@ class QToolButton;
 namespace dimhem::ui {
 
 class CompareMenu;
+class EntryField;
 class Segmented;
 class ValueSlider;
 
@@ -31,6 +32,9 @@ public:
     void openMenu();
     CompareMenu& compareMenu() { return *against_; }
 
+Q_SIGNALS:
+    void zoomWanted(double screenPixels);  // for one pixel of the photo
+
 protected:
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -41,7 +45,10 @@ private:
     bool isFitting_ = false;
     Session& session_;
     QToolButton* menu_;
-    QLabel *name_, *saved_, *zoom_;
+    void takeZoom();  // as it was typed
+    QLabel *name_, *saved_;
+    EntryField* zoom_;
+    QString zoomShown_;
     CompareMenu* against_;
     QToolButton* againstButton_;
     Segmented *compare_, *maskView_;

@@ -8,6 +8,7 @@
 #include "ui/control/item_list.h"
 #include "ui/panel/part_delegate.h"
 #include "ui/panel/parts_model.h"
+#include "ui/session/clipboard.h"
 #include "ui/session/key_table.h"
 #include "ui/session/several.h"
 
@@ -154,6 +155,8 @@ void PartsList::showMenu(QPoint global) {
     menu->addAction(tr("Move up") + "\tAlt+Up", this,
                     [this, row] { moveBefore({model_->idOf(row)}, std::max(0, row - 1)); });
     menu->addAction(tr("Move down") + "\tAlt+Down", this, [this, row] { moveBefore({model_->idOf(row)}, row + 2); });
+    menu->addAction(tr("Copy") + "\t" + keyText("copy"), this, [this] { copyParts(session_); });
+    menu->addAction(tr("Paste") + "\t" + keyText("paste"), this, [this] { paste(session_); });
     menu->addAction(tr("Duplicate"), this, [this] { copyTo(session_.selectedCorrection()); });
     QMenu* others = menu->addMenu(tr("Copy to"));
     for (const auto& correction : session_.document()->corrections) {

@@ -50,7 +50,9 @@ QVariant PartsModel::data(const QModelIndex& index, int role) const {
         case Qt::DisplayRole:
         case Qt::EditRole: return name;
         case Qt::AccessibleTextRole:
-            return tr("%1, %2, %3").arg(name, combine.label, part->enabled ? tr("on") : tr("off"));
+            return tr("%1, %2, %3")
+                .arg(part->limit ? tr("%1 kept to a range").arg(name) : name, combine.label,
+                     part->enabled ? tr("on") : tr("off"));
         case Qt::CheckStateRole: return part->enabled ? Qt::Checked : Qt::Unchecked;
         case Qt::DecorationRole: return pictures_.pictures().parts.value(part->id);
         case Qt::ToolTipRole:

@@ -1,5 +1,8 @@
 #include "ui/panel/sequence_model.h"
 
+#include <cstdlib>
+
+#include "core/document/pair.h"
 #include "ui/control/theme.h"
 #include "ui/session/key_table.h"
 #include "ui/session/several.h"
@@ -52,12 +55,7 @@ QVariant SequenceModel::data(const QModelIndex& index, int role) const {
             const PictureSet& set = pictures_.pictures();
             return correction ? set.corrections.value(correction->id) : isPhoto ? set.photo : set.result;
         }
-        case Qt::ToolTipRole:
-            if (!correction) return name;
-            return tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl "
-                      "or "
-                      "Shift and a click select several.")
-                .arg(name, keyText("on-off"));
+        case Qt::ToolTipRole: return tipOf(correction, name);
         case detailRole: {
             if (correction && !pictures_.pictures().corrections.contains(correction->id)) return tr("finding…");
             if (correction) return tr("%1 %").arg(correction->strengthPct, 0, 'f', 0);
@@ -68,8 +66,46 @@ QVariant SequenceModel::data(const QModelIndex& index, int role) const {
         case isWorkedOnRole:
             return correction ? correction->id == session_.selectedCorrection()
                               : isPhoto && session_.selectedCorrection() == 0;
+        case bracketRole: return bracketAt(index.row());
+        case isUnderOffRole: {
+            const document::Bracket* bracket =
+                correction ? document::bracketOf(*session_.document(), *correction) : nullptr;
+            return bracket && !bracket->enabled;
+        }
+        case pairRole: {
+            const document::Correction* other = otherOf(correction);
+            const int way = other ? rowOf(other->id) - index.row() : 0;
+            return std::abs(way) == 1 ? way : 0;
+        }
         default: return {};
     }
+}
+
+int SequenceModel::bracketAt(int row) const {
+    const auto bracketOf = [this](int at) {
+        const document::Correction* correction = correctionAt(at);
+        return correction ? document::bracketOf(*session_.document(), *correction) : nullptr;
+    };
+    const document::Bracket* own = bracketOf(row);
+    if (!own) return 0;
+    return underOne | (bracketOf(row - 1) == own ? fromLeft : 0) | (bracketOf(row + 1) == own ? toRight : 0);
+}
+
+const document::Correction* SequenceModel::otherOf(const document::Correction* correction) const {
+    const document::Id other = correction ? document::otherOfPair(*session_.document(), correction->id) : 0;
+    return other ? document::findCorrection(*session_.document(), other) : nullptr;
+}
+
+QString SequenceModel::tipOf(const document::Correction* correction, const QString& name) const {
+    if (!correction) return name;
+    const QString tip =
+        tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl or Shift and "
+           "a click select several.")
+            .arg(name, keyText("on-off"));
+    const document::Correction* other = otherOf(correction);
+    return other ? tr("%1\nA pair with %2: Alt and the brush paints into that one, and what one gains the other loses.")
+                       .arg(tip, QString::fromStdString(other->name))
+                 : tip;
 }
 
 bool SequenceModel::setData(const QModelIndex& index, const QVariant& value, int role) {
@@ -79,7 +115,10 @@ bool SequenceModel::setData(const QModelIndex& index, const QVariant& value, int
         const std::string name = value.toString().trimmed().toStdString();
         if (name.empty()) return false;
         session_.edit(tr("rename correction"), [&](const document::Document& d) {
-            return document::withCorrection(d, id, [&](document::Correction& c) { c.name = name; });
+            return document::withCorrection(d, id, [&](document::Correction& c) {
+                c.name = name;
+                c.nameGiven = true;
+            });
         });
         return true;
     }

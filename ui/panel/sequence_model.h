@@ -11,7 +11,10 @@ class SequenceModel final : public QAbstractListModel {
     Q_OBJECT
 
 public:
-    enum Role { detailRole = Qt::UserRole, threadRole, isWorkedOnRole };
+    // bracketRole: bits of whether a bracket stands over the card, and goes on to the left and to the right.
+    // isUnderOffRole: whether that bracket is off. pairRole: -1 or 1 where the card beside it, on the left or the
+    // right, is its counterpart; else 0.
+    enum Role { detailRole = Qt::UserRole, threadRole, isWorkedOnRole, pairRole, bracketRole, isUnderOffRole };
 
     SequenceModel(Session& session, const SmallPictures& pictures, QObject* parent);
 
@@ -27,7 +30,14 @@ public:
     void refresh();  // what there is, and how it is
 
 private:
+public:
+    enum BracketBit { underOne = 1, fromLeft = 2, toRight = 4 };
+
+private:
     const document::Correction* correctionAt(int row) const;
+    const document::Correction* otherOf(const document::Correction* correction) const;  // of a pair
+    int bracketAt(int row) const;
+    QString tipOf(const document::Correction* correction, const QString& name) const;
 
     Session& session_;
     const SmallPictures& pictures_;

@@ -17,6 +17,7 @@
 #include "ui/panel/card_delegate.h"
 #include "ui/panel/sequence_model.h"
 #include "ui/panel/starters_menu.h"
+#include "ui/session/clipboard.h"
 #include "ui/session/key_table.h"
 #include "ui/session/several.h"
 #include "ui/text/words.h"
@@ -214,6 +215,19 @@ void SequencePanel::addMaskMenu(QMenu& menu, document::Id id) {
     masks->setEnabled(!masks->isEmpty());
 }
 
+// Its mask is kept within another's, from there on.
+void SequencePanel::addInsideMenu(QMenu& menu, document::Id id) {
+    QMenu* inside = menu.addMenu(tr("Work inside the mask of"));
+    for (const auto& other : session_.document()->corrections) {
+        if (other->id == id || !document::canBorrow(*session_.document(), id, other->id)) continue;
+        inside->addAction(QString::fromStdString(other->name), this, [this, id, from = other->id] {
+            session_.edit(tr("work inside another mask"),
+                          [&](const document::Document& d) { return document::withMaskInside(d, id, from); });
+        });
+    }
+    inside->setEnabled(!inside->isEmpty());
+}
+
 void SequencePanel::addThreadMenu(QMenu& menu) {
     QMenu* threads = menu.addMenu(tr("Thread colour"));
     for (int i = 0; i < static_cast<int>(colour::threadColours.size()); ++i) {
@@ -240,7 +254,16 @@ void SequencePanel::showCardMenu(QPoint global) {
     menu->addAction(withKeyOf(tr("Duplicate"), "duplicate"), &session_, &Session::duplicateCorrections);
     menu->addAction(withKeyOf(correction->enabled ? tr("Switch off") : tr("Switch on"), "on-off"), this,
                     &SequencePanel::toggleSelected);
+    menu->addAction(withKeyOf(tr("Counterpart"), "counterpart"), &session_, &Session::goToCounterpart);
+    const bool isHeld = document::bracketOf(*session_.document(), *correction);
+    menu->addAction(withKeyOf(isHeld ? tr("Take bracket away") : tr("Bracket"), "bracket"), &session_,
+                    &Session::turnBracket);
+    menu->addSeparator();
+    menu->addAction(withKeyOf(tr("Copy effect"), "copy"), this, [this] { copyEffect(session_); });
+    menu->addAction(withKeyOf(tr("Copy mask"), "copy-mask"), this, [this] { copyMask(session_); });
+    menu->addAction(withKeyOf(tr("Paste"), "paste"), this, [this] { paste(session_); });
     addMaskMenu(*menu, correction->id);
+    addInsideMenu(*menu, correction->id);
     addThreadMenu(*menu);
     menu->addSeparator();
     menu->addAction(withKeyOf(tr("Remove"), "remove"), this, &SequencePanel::removeSelected);

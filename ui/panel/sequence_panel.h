@@ -35,6 +35,7 @@ private:
     void rename();
     void showCardMenu(QPoint global);
     void addMaskMenu(QMenu& menu, document::Id id);
+    void addInsideMenu(QMenu& menu, document::Id id);
     void addThreadMenu(QMenu& menu);
     QMenu* newMenu();
 

@@ -8,7 +8,6 @@
 #include <QToolButton>
 #include <algorithm>
 
-#include "core/adjust/registry.h"
 #include "core/kernel/mix_rows.h"
 #include "ui/bound/bound_slider.h"
 #include "ui/control/drag_label.h"
@@ -18,6 +17,8 @@
 #include "ui/control/stitch.h"
 #include "ui/control/switch.h"
 #include "ui/control/theme.h"
+#include "ui/panel/adjustment_menu.h"
+#include "ui/panel/adjustment_sheet.h"
 #include "ui/panel/colour_meter.h"
 #include "ui/panel/photo_facts.h"
 #include "ui/panel/probe_list.h"
@@ -27,8 +28,11 @@
 namespace dimhem::ui {
 
 WhatPanel::WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& noise, ProbeWatch& probes,
-                     QWidget* parent)
-    : PanelFrame(tr("What"), PanelBorder::Edge::left, "panel/what", parent), session_(session), colours_(colours) {
+                     const MeasuringWatch& measuring, QWidget* parent)
+    : PanelFrame(tr("What"), PanelBorder::Edge::left, "panel/what", parent),
+      session_(session),
+      colours_(colours),
+      measuring_(measuring) {
     setProperty("help", "what");
     connect(&session_, &Session::opened, this, [this] {
         folded_.clear();  // what is remembered by id belongs to the document before
@@ -38,6 +42,7 @@ WhatPanel::WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& n
     });
     connect(&session_, &Session::threadColourChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::documentChanged, this, &WhatPanel::refreshSoon);
+    connect(&measuring_, &MeasuringWatch::staleChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::selectionChanged, this, &WhatPanel::refreshSoon);
     connect(&session_, &Session::selectionChanged, &session_, &Session::stopAsking);
     connect(&colours_, &ColourWatch::changed, this, [this] {
@@ -65,7 +70,7 @@ QString WhatPanel::structure() const {
     if (!session_.isOpen()) return "closed";
     const document::Correction* correction = session_.correction();
     if (!correction) return "photo";
-    QString structure = QString::number(correction->id);
+    QString structure = QString("%1 under %2").arg(correction->id).arg(correction->bracket);
     for (const document::AdjustmentUse& use : correction->adjustments) {
         structure += QString(" %1 %2%3%4")
                          .arg(idText(use.kind->id))
@@ -107,13 +112,47 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
         if (session_.correction()) strength->setValue(session_.correction()->strengthPct);
     });
     layout->addWidget(strength);
+    if (document::bracketOf(*session_.document(), *correction)) addBracket(layout, body, correction->bracket);
     addBlending(layout, body);
     for (const document::AdjustmentUse& use : correction->adjustments) addAdjustment(layout, body, use);
     layout->addSpacing(6);
     layout->addWidget(separator(body));
     layout->addSpacing(8);
-    addAdjustmentMenu(layout, body);
+    addAdjustmentButton(layout, body);
     layout->addStretch(1);
+}
+
+// The strength and the switch that it shares with others.
+void WhatPanel::addBracket(QBoxLayout* layout, QWidget* body, document::Id bracket) {
+    const auto current = [this, bracket]() -> const document::Bracket* {
+        if (!session_.isOpen()) return nullptr;
+        const auto found = std::ranges::find(session_.document()->brackets, bracket, &document::Bracket::id);
+        return found == session_.document()->brackets.end() ? nullptr : &*found;
+    };
+    auto* strength =
+        boundSlider(document::bracketStrengthSpec, tr("change strength of bracket"), session_, {0, 0}, body,
+                    [bracket](const document::Document& d, double value) {
+                        return document::withBracket(d, bracket, [=](document::Bracket& b) { b.strengthPct = value; });
+                    });
+    strength->setObjectName("bracket-strength");
+    layout->addWidget(strength);
+    static constexpr base::ParamSpec on = {.id = "bracket-on",
+                                           .label = "Bracket on",
+                                           .tip = "All corrections under the bracket on or off.",
+                                           .toggle = true};
+    auto* enabled = new ValueSwitch(on, body);
+    enabled->setObjectName("bracket-on");
+    connect(enabled, &ValueSwitch::changed, this, [this, bracket](bool isOn) {
+        session_.edit(isOn ? tr("switch bracket on") : tr("switch bracket off"), [&](const document::Document& d) {
+            return document::withBracket(d, bracket, [=](document::Bracket& b) { b.enabled = isOn; });
+        });
+    });
+    layout->addWidget(enabled);
+    onRefresh([current, strength, enabled] {
+        if (!current()) return;
+        strength->setValue(current()->strengthPct);
+        enabled->setValue(current()->enabled);
+    });
 }
 
 // How the correction is laid over what was there: rarely changed.
@@ -222,6 +261,11 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     label->setWordWrap(true);
     label->setToolTip(tr("%1\nDrag it to have it act earlier or later.").arg(words(use.kind->tip)));
     headings_.append({id, label});
+    for (QWidget* place : {static_cast<QWidget*>(label), static_cast<QWidget*>(fold)}) {
+        place->setContextMenuPolicy(Qt::CustomContextMenu);
+        connect(place, &QWidget::customContextMenuRequested, this,
+                [this, id, place](QPoint at) { adjustmentMenu(session_, id, this)->popup(place->mapToGlobal(at)); });
+    }
     connect(label, &DragLabel::dragged, this, &WhatPanel::markDrop);
     connect(label, &DragLabel::dropped, this, [this, id](QPoint global) { drop(id, global); });
     QToolButton* remove = iconButton("x", tr("Remove %1").arg(name), tr("Remove this adjustment"), body);
@@ -264,7 +308,27 @@ void WhatPanel::addAdjustment(QBoxLayout* layout, QWidget* body, const document:
     row->addWidget(remove);
     row->addWidget(enabled);
     layout->addLayout(row);
+    if (use.kind->measure) addMeasuredNote(layout, body, id);
     if (!folded) addParameters(layout, body, use);
+}
+
+// What was measured and is no longer so, or found nothing, says so for as long as that is so.
+void WhatPanel::addMeasuredNote(QBoxLayout* layout, QWidget* body, document::Id id) {
+    QLabel* note = quietLabel({}, body);
+    note->setObjectName(QString("measured-note-%1").arg(id));
+    onRefresh([this, note, id] {
+        const document::AdjustmentUse* use =
+            session_.correction() ? document::findAdjustment(*session_.correction(), id) : nullptr;
+        QString says;
+        if (use && measuring_.isStale(id)) {
+            says = tr("The mask, or the picture under it, has changed since this was measured.");
+        } else if (use && use->measuredUnder && !use->measuredUnder->found) {
+            says = tr("Nothing was found under this mask.");
+        }
+        note->setText(says);
+        note->setVisible(!says.isEmpty());
+    });
+    layout->addWidget(note);
 }
 
 std::size_t WhatPanel::placeAt(QPoint global) const {
@@ -379,32 +443,19 @@ void WhatPanel::showAdded() {
     if (at != headings_.end()) showInBody(at->row);
 }
 
-void WhatPanel::openAdjustmentMenu() {
-    if (auto* button = findChild<QPushButton*>("add-adjustment")) button->showMenu();
+void WhatPanel::openAdjustmentSheet() {
+    auto* button = findChild<QPushButton*>("add-adjustment");
+    if (!button || !session_.correction()) return;
+    ui::openAdjustmentSheet(session_, button, [this](const adjust::AdjustmentKind& kind) { addKind(kind); });
 }
 
-void WhatPanel::addAdjustmentMenu(QBoxLayout* layout, QWidget* body) {
+void WhatPanel::addAdjustmentButton(QBoxLayout* layout, QWidget* body) {
     auto* button = new QPushButton(icon("plus"), tr("Add adjustment"), body);
     button->setProperty("stitched", true);
     button->setObjectName("add-adjustment");
     button->setToolTip(withKey(tr("What this correction is to do, listed by the fault it cures"), "add-adjustment"));
     button->setAccessibleName(button->text());
-    auto* menu = new QMenu(button);
-    menu->setToolTipsVisible(true);
-    // A menu for each kind of fault: all in one would be taller than a small screen.
-    QMenu* ofFault = nullptr;
-    for (const adjust::AdjustmentKind* kind : adjust::adjustmentKinds()) {
-        QString category = words(kind->category);
-        if (!category.isEmpty()) category[0] = category[0].toUpper();
-        if (!ofFault || ofFault->title() != category) {
-            ofFault = menu->addMenu(category);
-            ofFault->setToolTipsVisible(true);
-        }
-        QAction* action = ofFault->addAction(words(kind->label));
-        action->setToolTip(words(kind->tip));
-        connect(action, &QAction::triggered, this, [this, kind] { addKind(*kind); });
-    }
-    button->setMenu(menu);
+    connect(button, &QAbstractButton::clicked, this, &WhatPanel::openAdjustmentSheet);
     auto* row = new QHBoxLayout;
     row->addWidget(button);
     row->addStretch(1);

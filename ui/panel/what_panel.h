@@ -6,6 +6,7 @@
 
 #include "ui/panel/adjustment_editor.h"
 #include "ui/panel/panel_frame.h"
+#include "ui/session/measuring_watch.h"
 #include "ui/session/noise_watch.h"
 #include "ui/session/probe_watch.h"
 #include "ui/session/session.h"
@@ -18,8 +19,9 @@ class WhatPanel final : public PanelFrame {
     Q_OBJECT
 
 public:
-    WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& noise, ProbeWatch& probes, QWidget* parent);
-    void openAdjustmentMenu();
+    WhatPanel(Session& session, ColourWatch& colours, const NoiseWatch& noise, ProbeWatch& probes,
+              const MeasuringWatch& measuring, QWidget* parent);
+    void openAdjustmentSheet();
     // Whose name the pointer is on, or that holds the focus by its name's buttons; 0: none.
     document::Id adjustmentPointedAt() const;
 
@@ -31,6 +33,7 @@ private:
     void refresh();
     QString structure() const;
     void build(QVBoxLayout* layout, QWidget* body) override;
+    void addBracket(QBoxLayout* layout, QWidget* body, document::Id bracket);
     void addBlending(QBoxLayout* layout, QWidget* body);
     void addBlend(QBoxLayout* layout, QWidget* body);
     void addCleanEdge(QBoxLayout* layout, QWidget* body);
@@ -38,8 +41,9 @@ private:
     void addAdjustment(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameters(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use);
     void addParameter(QBoxLayout* layout, QWidget* body, const document::AdjustmentUse& use, std::size_t param);
+    void addMeasuredNote(QBoxLayout* layout, QWidget* body, document::Id id);
     void refreshSoon();
-    void addAdjustmentMenu(QBoxLayout* layout, QWidget* body);
+    void addAdjustmentButton(QBoxLayout* layout, QWidget* body);
     void addKind(const adjust::AdjustmentKind& kind);
     void showAdded();
     std::size_t placeAt(QPoint global) const;  // among the adjustments
@@ -49,6 +53,7 @@ private:
 
     Session& session_;
     const ColourWatch& colours_;
+    const MeasuringWatch& measuring_;
     QSet<document::Id> folded_;
     EditorState editing_;
     QList<Heading> headings_;  // of the adjustments, as they stand

@@ -3,12 +3,14 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QToolButton>
 
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/registry.h"
 #include "ui/bound/bound_slider.h"
+#include "ui/control/choice_sheet.h"
 #include "ui/control/fold.h"
 #include "ui/control/icon.h"
 #include "ui/control/labelled_row.h"
@@ -121,13 +123,22 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     rows->setContentsMargins(0, 0, 0, 6);
     rows->setSpacing(0);
     layout->addSpacing(4);
-    QLabel* line = quietLabel(tr("Add part"), body);
+    auto* sheet = new QPushButton(icon("plus"), tr("Add part"), body);
+    sheet->setProperty("stitched", true);
+    sheet->setObjectName("add-part");
+    sheet->setAccessibleName(sheet->text());
+    setKeyTip(sheet, tr("All kinds of part, by name (%1); the signs below add the same"), {"add-part"});
+    connect(sheet, &QAbstractButton::clicked, this, &WherePanel::openPartSheet);
+    QLabel* line = quietLabel({}, body);
     line->setObjectName("add-part-line");
     line->setWordWrap(false);
-    layout->addWidget(line);
+    auto* head = new QHBoxLayout;
+    head->addWidget(sheet);
+    head->addWidget(line, 1);
+    layout->addLayout(head);
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         const QString name = words(kind->label), id = idText(kind->id);
-        auto* button = new NamedButton(line, tr("Add part"), withKey(name, "part/" + id), body);
+        auto* button = new NamedButton(line, {}, withKey(name, "part/" + id), body);
         button->setIcon(icon(id));
         button->setAccessibleName(tr("Add %1").arg(name));
         button->setAccessibleDescription(words(kind->tip));
@@ -142,6 +153,27 @@ void WherePanel::addPartButtons(QVBoxLayout* layout, QWidget* body) {
     rows->setColumnStretch(inRow, 1);
     layout->addLayout(rows);
     layout->addWidget(separator(body));
+}
+
+void WherePanel::openPartSheet() {
+    auto* opener = findChild<QPushButton*>("add-part");
+    if (!opener || !session_.correction()) return;
+    QList<ChoiceSheet::Choice> choices;
+    for (const std::string_view group : {"drawn", "found", "by tone and colour", "from elsewhere"}) {
+        for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+            if (kind->group != group) continue;
+            QString heading = words(group);
+            heading[0] = heading[0].toUpper();
+            const QString id = idText(kind->id);
+            choices.append({id, heading, words(kind->label), words(kind->tip), icon(id), keyText("part/" + id)});
+        }
+    }
+    auto* sheet = new ChoiceSheet(tr("Add part"), choices, false, opener);
+    sheet->setObjectName("part-sheet");
+    connect(sheet, &ChoiceSheet::chosen, this, [this](const QString& id) {
+        if (const mask::ShapeKind* kind = mask::findShapeKind(id.toStdString())) session_.addPart(*kind);
+    });
+    sheet->openBeside(opener);
 }
 
 void WherePanel::addPartSettings(QVBoxLayout* layout, QWidget* body) {

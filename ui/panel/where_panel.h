@@ -16,6 +16,7 @@ class WherePanel final : public PanelFrame {
 
 public:
     WherePanel(Session& session, const SmallPictures& pictures, QWidget* parent);
+    void openPartSheet();
 
 private:
     void refresh();

@@ -13,21 +13,33 @@
 #include "core/mask/veil_density.h"
 #include "core/mask/wire.h"
 #include "ui/part/kinds.h"
+#include "ui/part/limit.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
-QString settingsVariant(const document::Document& document, const mask::Part& part) {
-    if (const auto* colours = dynamic_cast<const mask::ColourRange*>(part.shape.get()))
+static QString variantOf(const document::Document& document, const mask::Shape& shape) {
+    if (const auto* colours = dynamic_cast<const mask::ColourRange*>(&shape))
         return colours->values().byHue ? "hue" : "picks";
-    if (const auto* matte = dynamic_cast<const mask::Matte*>(part.shape.get()))
-        return QString::fromStdString(matte->file());
-    if (!dynamic_cast<const mask::BorrowedMask*>(part.shape.get())) return {};
+    if (const auto* matte = dynamic_cast<const mask::Matte*>(&shape)) return QString::fromStdString(matte->file());
+    if (!dynamic_cast<const mask::BorrowedMask*>(&shape)) return {};
     QString lenders;
     for (const auto& correction : document.corrections) lenders += QString::fromStdString(correction->name) + "\n";
     return lenders;
 }
 
+QString settingsVariant(const document::Document& document, const mask::Part& part) {
+    QString variant = variantOf(document, *part.shape);
+    if (part.limit) variant += " " + idText(part.limit->kind().id) + " " + variantOf(document, *part.limit);
+    return variant;
+}
+
 void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
+    buildShapeSettings(builder, *part.shape);
+    if (!part.shape->isZone()) addLimit(builder, part);
+}
+
+void buildShapeSettings(const SettingsBuilder& builder, const mask::Shape& shape) {
     struct Entry {
         const mask::ShapeKind* kind;
         void (*add)(const SettingsBuilder&);
@@ -48,7 +60,7 @@ void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part) {
         {&mask::BorrowedMask::kindInfo, addBorrowed},
     };
     for (const Entry& entry : entries) {
-        if (entry.kind == &part.shape->kind()) entry.add(builder);
+        if (entry.kind == &shape.kind()) entry.add(builder);
     }
 }
 

@@ -23,5 +23,7 @@ struct SettingsBuilder {
 QString settingsVariant(const document::Document& document, const mask::Part& part);
 
 void buildPartSettings(const SettingsBuilder& builder, const mask::Part& part);
+// Of a shape alone: the part's own, or its limit, as the target says.
+void buildShapeSettings(const SettingsBuilder& builder, const mask::Shape& shape);
 
 }  // namespace dimhem::ui

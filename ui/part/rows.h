@@ -23,12 +23,12 @@ SettingsBuilder addMore(const SettingsBuilder& b);
 void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& current,
                  const std::function<void(mask::Seen)>& choose);
 
-// The part's shape in a version, as the kind the settings are built for; null where it is gone.
+// The part's shape, or its limit, in a version, as the kind the settings are built for; null where it is gone.
 template <class T>
 std::shared_ptr<const T> shapeIn(const SettingsBuilder& b, const document::Document& document) {
     const document::Correction* correction = document::findCorrection(document, b.target.correction);
     const mask::Part* part = correction ? mask::findPart(correction->mask, b.target.part) : nullptr;
-    return part ? std::dynamic_pointer_cast<const T>(part->shape) : nullptr;
+    return part ? std::dynamic_pointer_cast<const T>(part->*b.target.of) : nullptr;
 }
 
 // As it is now.
@@ -41,7 +41,8 @@ std::shared_ptr<const T> shapeOf(const SettingsBuilder& b) {
 template <class T, class Change>
 document::DocumentPtr withShape(const SettingsBuilder& b, const document::Document& document, const Change& change) {
     return document::withPart(document, b.target.correction, b.target.part, [&](mask::Part& part) {
-        if (const auto shape = std::dynamic_pointer_cast<const T>(part.shape)) part.shape = change(*shape);
+        mask::ShapePtr& made = part.*b.target.of;
+        if (const auto shape = std::dynamic_pointer_cast<const T>(made)) made = change(*shape);
     });
 }
 

@@ -16,10 +16,11 @@ namespace dimhem::ui {
 
 class Session;
 
-// What a gesture edits, by ids, which are never reused; 0: none.
+// What a gesture edits, by ids, which are never reused; 0: none. Of a part its shape, or its limit.
 struct EditTarget {
     document::Id correction = 0;
     mask::PartId part = 0;
+    mask::ShapePtr mask::Part::*of = &mask::Part::shape;
 };
 
 class Gesture {

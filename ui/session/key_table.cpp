@@ -33,6 +33,9 @@ QList<KeyEntry> viewKeys() {
     return {
         {"fit", group, QObject::tr("Show the whole photo"), QKeySequence("Ctrl+0")},
         {"actual-size", group, QObject::tr("Actual size: one photo pixel per screen pixel"), QKeySequence("Ctrl+1")},
+        {"zoom-to", group,
+         QObject::tr("Closer to what is worked on: the place the hem check found, the part; again, the whole mask"),
+         QKeySequence("J")},
         {"zoom-in", group, QObject::tr("Zoom in"), QKeySequence("+")},
         {"zoom-out", group, QObject::tr("Zoom out"), QKeySequence("-")},
         {"before", group, QObject::tr("The photo as it was"), QKeySequence("A"), KeyUse::held},
@@ -56,6 +59,7 @@ QList<KeyEntry> viewKeys() {
         {"hand", group, QObject::tr("Drag the photo"), QKeySequence("Space"), KeyUse::held},
         {"next-mask-view", group, QObject::tr("Next mask view"), QKeySequence("G")},
         {"previous-mask-view", group, QObject::tr("Previous mask view"), QKeySequence("Shift+G")},
+        {"grips", group, QObject::tr("Grips and points over the photo away, or back"), QKeySequence("O")},
         {"surround", group, QObject::tr("Next surround of the photo: mid grey, light, black"), QKeySequence("U")},
         {"inset", group, QObject::tr("The small whole photo on or off"), QKeySequence("I")},
         {"panels", group, QObject::tr("Hide or show all panels"), QKeySequence("'")},
@@ -78,6 +82,7 @@ QList<KeyEntry> maskKeys() {
                      QKeySequence("Alt+" + partKey(*kind))});
     }
     keys.append({
+        {"add-part", group, QObject::tr("Add part: all kinds, by name"), QKeySequence("Ctrl+Shift+N")},
         {"leave-out", group, QObject::tr("Leave out what is pressed on next"), QKeySequence("E")},
         {"invert", group, QObject::tr("Invert the selected part"), QKeySequence("F")},
         {"next-finding", group, QObject::tr("Next place the hem check has found"), QKeySequence("N")},
@@ -122,6 +127,13 @@ QList<KeyEntry> correctionKeys() {
         {"next", group, QObject::tr("Next correction"), QKeySequence(".")},
         {"on-off", group, QObject::tr("Correction on or off"), QKeySequence("/")},
         {"duplicate", group, QObject::tr("Duplicate the correction"), QKeySequence("Ctrl+D")},
+        {"counterpart", group, QObject::tr("The correction's counterpart, which does the opposite: made, or gone to"),
+         QKeySequence("Ctrl+Shift+D")},
+        {"bracket", group, QObject::tr("The selected corrections under one strength and switch; again, each by itself"),
+         QKeySequence("Ctrl+G")},
+        {"copy", group, QObject::tr("Copy the effect; in the list of parts, the parts"), QKeySequence("Ctrl+C")},
+        {"copy-mask", group, QObject::tr("Copy the mask"), QKeySequence("Ctrl+Shift+C")},
+        {"paste", group, QObject::tr("Put what was copied on the selected corrections"), QKeySequence("Ctrl+V")},
         {"remove", group, QObject::tr("Remove the correction"), QKeySequence("Delete")},
     };
 }

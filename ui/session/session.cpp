@@ -8,6 +8,8 @@
 #include "core/adjust/paint.h"
 #include "core/base/heap.h"
 #include "core/document/edits.h"
+#include "core/document/naming.h"
+#include "core/document/pair.h"
 #include "core/mask/registry.h"
 #include "ui/session/preferences.h"
 #include "ui/text/words.h"
@@ -33,7 +35,10 @@ Session::Session(QObject* parent)
     : QObject(parent),
       ceiling_(std::make_shared<base::MemoryCeiling>(std::size_t(ceilingMiB()) << 20)),
       found_(task::foundFolder()) {
-    connect(this, &Session::selectionChanged, this, &Session::takeUpBrings);
+    connect(this, &Session::selectionChanged, this, [this] {
+        worksOnLimit_ = false;
+        takeUpBrings();
+    });
 }
 
 void Session::start(task::Opened what) {
@@ -140,7 +145,7 @@ void Session::commit(DocumentPtr next, const QString& stepName) {
         warn(tr("The document holds as much painting as it can, so this was not done; delete some to go on."));
         return changed();
     }
-    history_->commit(std::move(next), stepName.toStdString());
+    history_->commit(withNamesFollowing(next, *history_->committed()), stepName.toStdString());
     changed();
 }
 
@@ -156,7 +161,8 @@ Gesture Session::begin(GestureSettings settings) {
         running.partBefore = part_;
     }
     running.number = ++gestureCount_;
-    running.target = settings.target.value_or(EditTarget{correction_, part_});
+    running.target = settings.target.value_or(
+        EditTarget{correction_, part_, worksOnLimit() ? &mask::Part::limit : &mask::Part::shape});
     running.stepName = std::move(settings.stepName);
     running.interrupted = std::move(settings.interrupted);
     running.hidesGrips = settings.hidesGrips;
@@ -241,14 +247,29 @@ void Session::takeThreadColour(const DocumentPtr& version, Id correction, int th
     Q_EMIT pictureChanged();
 }
 
-void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& settings) {
+void Session::takeMeasuredAgain(const DocumentPtr& version, Id correction, Id adjustment,
+                                const adjust::Settings& settings, const MeasuredUnder& under) {
+    if (!isOpen() || running_ || document() != version) return;
+    const DocumentPtr next = withAdjustment(*version, correction, adjustment, [&](AdjustmentUse& use) {
+        use.settings.tables = settings.tables;
+        use.measuredUnder = under;
+    });
+    history_->amend(next);
+    Q_EMIT measured();
+    changed();
+}
+
+void Session::takeMeasured(Id correction, Id adjustment, const adjust::Settings& settings,
+                           const std::optional<MeasuredUnder>& under) {
     if (!isOpen() || running_) return;
     const auto withIt = [&](const DocumentPtr& version) {
         const Correction* found = findCorrection(*version, correction);
         const AdjustmentUse* use = found ? findAdjustment(*found, adjustment) : nullptr;
         if (!use || !adjust::lacksMeasuring(*use->kind, use->settings)) return version;
-        return withAdjustment(*version, correction, adjustment,
-                              [&](AdjustmentUse& u) { u.settings.tables = settings.tables; });
+        return withAdjustment(*version, correction, adjustment, [&](AdjustmentUse& u) {
+            u.settings.tables = settings.tables;
+            u.measuredUnder = under;
+        });
     };
     history_->amendAll(withIt);
     saved_ = withIt(saved_);
@@ -338,6 +359,22 @@ const Correction* Session::correction() const {
 const mask::Part* Session::part() const {
     const Correction* selected = correction();
     return selected ? mask::findPart(selected->mask, part_) : nullptr;
+}
+
+bool Session::worksOnLimit() const {
+    return worksOnLimit_ && part() && part()->limit;
+}
+
+mask::ShapePtr Session::workedOnShape() const {
+    const mask::Part* selected = part();
+    return !selected ? nullptr : worksOnLimit() ? selected->limit : selected->shape;
+}
+
+void Session::setWorksOnLimit(bool on) {
+    if (on == worksOnLimit_) return;
+    if (isOpen()) endGesture();
+    worksOnLimit_ = on;
+    Q_EMIT viewChanged();
 }
 
 void Session::keepSelectionValid() {
@@ -504,6 +541,42 @@ void Session::duplicateCorrections() {
     }
     commit(next, ids.size() == 1 ? tr("duplicate correction") : tr("duplicate corrections"));
     selectCorrections(copies, copies.front());
+}
+
+void Session::turnBracket() {
+    const QList<Id> ids = selectedCorrections();
+    if (ids.isEmpty()) return;
+    const Bracket* bracket = bracketOf(*document(), *correction());
+    const bool isWhole = bracket && std::ranges::all_of(ids, [&](Id id) {
+                             return findCorrection(*document(), id)->bracket == bracket->id;
+                         });
+    if (isWhole) {
+        edit(tr("take bracket away"), [id = bracket->id](const Document& d) { return withoutBracket(d, id); });
+        return sayOfStep(tr("Each correction has its own strength alone again."));
+    }
+    bool isFull = false;
+    edit(tr("bracket corrections"), [&](const Document& d) {
+        const Added added = withNewBracket(d, std::vector<Id>(ids.begin(), ids.end()));
+        isFull = added.id == 0;
+        return added.document;
+    });
+    if (isFull) return sayFull();
+    sayOfStep(tr("One strength and one switch hold these corrections together: see What."));
+}
+
+void Session::goToCounterpart() {
+    if (!isOpen() || !correction()) return;
+    if (const Id other = otherOfPair(*document(), correction_)) return selectCorrection(other);
+    endGesture();
+    const AddedCounterpart added = withCounterpart(*document(), correction_);
+    if (added.id == 0) return sayFull();
+    const QString name = QString::fromStdString(findCorrection(*added.document, added.id)->name);
+    commit(added.document, tr("make counterpart"));
+    QStringList leftOut;
+    for (const adjust::AdjustmentKind* kind : added.leftOut) leftOut << words(kind->label);
+    const QString made =
+        tr("Made “%1”: Alt and the brush paints into it, and what one of the two gains the other loses.").arg(name);
+    sayOfStep(leftOut.isEmpty() ? made : tr("%1 Without what has no opposite: %2.").arg(made, leftOut.join(tr(", "))));
 }
 
 void Session::takeUpPart(const Added& added, const QString& stepName) {
@@ -708,6 +781,11 @@ void Session::stopAsking() {
 void Session::setGlare(const std::optional<render::Glare>& glare) {
     if (glare == glare_) return;
     glare_ = glare;
+    Q_EMIT viewChanged();
+}
+
+void Session::setShowsGrips(bool shows) {
+    showsGrips_ = shows;
     Q_EMIT viewChanged();
 }
 

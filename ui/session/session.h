@@ -88,7 +88,11 @@ public:
     // The thread colour of a correction, chosen for a version by what lies under its mask: becomes part of that step.
     void takeThreadColour(const document::DocumentPtr& version, document::Id correction, int threadColour);
     // What an adjustment has measured in the photo (its tables): becomes part of each version in which it has not.
-    void takeMeasured(document::Id correction, document::Id adjustment, const adjust::Settings& settings);
+    void takeMeasured(document::Id correction, document::Id adjustment, const adjust::Settings& settings,
+                      const std::optional<document::MeasuredUnder>& under = {});
+    // Measured again for a version, since what lies under the mask is another: becomes part of that version alone.
+    void takeMeasuredAgain(const document::DocumentPtr& version, document::Id correction, document::Id adjustment,
+                           const adjust::Settings& settings, const document::MeasuredUnder& under);
     bool canUndo() const { return isOpen() && (history_->canUndo() || hasGesture()); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;
@@ -105,6 +109,10 @@ public:
     mask::PartId selectedPart() const { return part_; }
     const document::Correction* correction() const;  // null: none selected
     const mask::Part* part() const;                  // null: none selected
+    // What the hand works on in the selected part: its shape, or its limit, until another is selected. Null: none.
+    mask::ShapePtr workedOnShape() const;
+    bool worksOnLimit() const;
+    void setWorksOnLimit(bool on);
     void selectCorrection(document::Id id);
     void selectPart(mask::PartId id);
     // Several may be selected together with the one that is worked on; in the order in which they act. What can be done
@@ -118,6 +126,8 @@ public:
     void addCorrection(mask::Mask mask, const QString& stepName);
     void addFromStarter(const document::Starter& starter);  // takes its brush as well
     void duplicateCorrections();                            // all that are selected
+    void turnBracket();                                     // over those selected, or away from them
+    void goToCounterpart();                                 // of the one worked on; made where it has none yet
     void addPart(const mask::ShapeKind& kind);
     void addPartTakingAway(const mask::ShapeKind& kind);  // from the first press on
 
@@ -182,6 +192,12 @@ public:
     // The colours under the pointer, as read with the newest frame; none: the pointer is elsewhere.
     const std::optional<PointerColours>& pointer() const { return pointer_; }
     void setPointer(const std::optional<PointerColours>& colours);
+
+    // Grips and points over the photo, unless they are put out of sight; nor are they there while the correction is
+    // off.
+    bool showsGrips() const { return showsGrips_ && !(correction() && !correction()->enabled); }
+    void setShowsGrips(bool shows);
+    bool wantsGrips() const { return showsGrips_; }
 
     // Measuring in the background that someone waits for (photo_reading.h).
     void countReading(int by) { readings_ += by; }
@@ -251,6 +267,8 @@ private:
     QSet<document::Id> alsoCorrections_;
     QSet<mask::PartId> alsoParts_;
     mask::PartId hoveredPart_ = 0;
+    bool worksOnLimit_ = false;
+    bool showsGrips_ = true;
     render::MaskView maskView_ = render::MaskView::none;
     double tintOpacity_ = 0.6, changeGain_ = 4;
     bool penStandIn_ = false;

@@ -64,6 +64,62 @@ TEST(MaskRender, PartsThatAreEvenAreCombinedAsOthersAre) {
     EXPECT_EQ(at500({.startsEverywhere = true, .parts = {part(spot, Combine::overlap)}}), 0);
 }
 
+namespace {
+
+// A range that follows from the place alone.
+ShapePtr spot() {
+    return disc(50, 30, 60);
+}
+
+PartPtr limited(ShapePtr shape, ShapePtr limit, Combine combine, bool flipped, double opacityPct) {
+    return std::make_shared<const Part>(
+        Part{1, "part", combine, flipped, true, opacityPct, std::move(shape), std::move(limit)});
+}
+
+}  // namespace
+
+// A part kept to a range is that part overlapped with the range, in a mask of its own, whatever it is combined with.
+TEST(MaskLimit, IsTheProductOfPartAndRange) {
+    for (const Combine combine : {Combine::add, Combine::subtract, Combine::overlap}) {
+        for (const bool flipped : {false, true}) {
+            const auto alone =
+                render({.parts = {part(fade(), Combine::add, flipped, 70), part(spot(), Combine::overlap)}});
+            const auto base = render({.parts = {part(disc(30, 30, 50))}});
+            const auto mask =
+                render({.parts = {part(disc(30, 30, 50)), limited(fade(), spot(), combine, flipped, 70)}});
+            for (int y = 0; y < 64; y += 3) {
+                for (int x = 0; x < 96; x += 5) {
+                    const auto a = at(*base, x, y), b = at(*alone, x, y);
+                    const auto expected = combine == Combine::add        ? kernel::coverageAdd(a, b)
+                                          : combine == Combine::subtract ? kernel::coverageSubtract(a, b)
+                                                                         : kernel::coverageProduct(a, b);
+                    ASSERT_EQ(at(*mask, x, y), expected) << x << " " << y;
+                }
+            }
+        }
+    }
+}
+
+TEST(MaskLimit, IsToldAtOnceWhereBothAre) {
+    constexpr Area far{{500, 500, 564, 540}, 0};
+    const auto coverage = [&](PartPtr one) {
+        PlainStore store;
+        const Mask mask{.parts = {std::move(one)}};
+        return mask::over(mask, far, store).value();
+    };
+    EXPECT_TRUE(coverage(limited(disc(40, 30, 20), fade(), Combine::add, false, 100))->isEmpty());
+    EXPECT_TRUE(coverage(limited(disc(40, 30, 20), spot(), Combine::add, true, 100))->isEmpty());
+    EXPECT_EQ(coverage(limited(disc(40, 30, 20), nullptr, Combine::add, true, 100))->value(), 65535);
+}
+
+TEST(MaskLimit, HasItsShareInKeyAndWeight) {
+    const Mask free{.parts = {part(fade())}}, kept{.parts = {limited(fade(), spot(), Combine::add, false, 100)}},
+        other{.parts = {limited(fade(), disc(20, 20, 30), Combine::add, false, 100)}};
+    EXPECT_NE(keyOf(free), keyOf(kept));
+    EXPECT_NE(keyOf(kept), keyOf(other));
+    EXPECT_EQ(weightOf(kept), weightOf(free) + spot()->weight());
+}
+
 TEST(LinearGradientMask, FollowsItsFormula) {
     const base::Point full{20, 10}, none{70, 50};
     for (const GradientProfile profile : {GradientProfile::linear, GradientProfile::smooth}) {

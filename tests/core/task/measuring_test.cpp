@@ -8,6 +8,7 @@
 #include <fstream>
 #include <random>
 
+#include "core/adjust/light.h"
 #include "core/adjust/noise.h"
 #include "core/colour/ciede2000.h"
 #include "core/colour/lab.h"
@@ -123,6 +124,49 @@ TEST(Measuring, LooksUnderTheMaskOrInAPlace) {
     const document::DocumentPtr empty = withAllMeasured(renderer, documentWith(R"("mask": {"parts": []}, )"));
     EXPECT_FALSE(firstUnmeasured(*empty));
     EXPECT_GT(middleSigma(settingsOf(*empty)), 3 * inY);
+}
+
+// What was measured under one mask is told from what lies under another, and from a picture that has been changed.
+TEST(Measuring, KnowsWhatItWasMeasuredUnder) {
+    const auto photo = noisyPhoto(4, 12);
+    const render::Renderer renderer = rendererOf(photo);
+    const document::DocumentPtr masked = withAllMeasured(renderer, documentWith(rightHalf));
+    const document::Correction& correction = *masked->corrections[0];
+    const auto& under = correction.adjustments[0].measuredUnder;
+    ASSERT_TRUE(under);
+    EXPECT_NEAR(under->coveredPct, 100.0 * (523 - 270) / 523, 1);
+    EXPECT_NEAR(under->middle.x, (523 + 270) / 2.0, 4);
+    EXPECT_TRUE(staleIn(renderer, masked).empty());
+    const auto staleWith = [&](const std::function<void(document::Correction&)>& change) {
+        return staleIn(renderer, document::withCorrection(*masked, correction.id, change)).size();
+    };
+    EXPECT_EQ(staleWith([](document::Correction& c) { c.strengthPct = 10; }), 0u) << "how strong it is does not count";
+    EXPECT_EQ(staleWith([](document::Correction& c) { c.mask.inverted = true; }), 1u) << "the other half";
+    EXPECT_EQ(staleWith([](document::Correction& c) {
+                  c.mask.parts.clear();
+                  c.mask.startsEverywhere = true;
+              }),
+              1u);
+    EXPECT_EQ(staleWith([](document::Correction& c) { c.mask = {}; }), 0u) << "nothing lies under it";
+    // What stands before it makes the picture darker.
+    const document::Added before = document::withNewCorrection(*masked, 0);
+    const document::DocumentPtr darker = document::withCorrection(*before.document, before.id, [](auto& c) {
+        c.mask.startsEverywhere = true;
+        c.adjustments.push_back({99, &adjust::light, true, adjust::startingSettings(adjust::light)});
+        c.adjustments.back().settings.values[0] = -1;
+    });
+    const std::vector<Stale> stale = staleIn(renderer, darker);
+    ASSERT_EQ(stale.size(), 1u);
+    EXPECT_EQ(stale[0].adjustment, correction.adjustments[0].id);
+    EXPECT_LT(stale[0].now.meanLab[0], under->meanLab[0] - 3);
+    // What a hand has set is nobody else's any more.
+    const document::DocumentPtr byHand =
+        document::withAdjustment(*masked, correction.id, correction.adjustments[0].id,
+                                 [](document::AdjustmentUse& use) { use.settings.tables[0].back() += 1; });
+    EXPECT_FALSE(byHand->corrections[0]->adjustments[0].measuredUnder);
+    const auto again = document::fromJsonText(document::toJsonText(*masked));
+    ASSERT_TRUE(again);
+    EXPECT_EQ((*again)->corrections[0]->adjustments[0].measuredUnder, under);
 }
 
 TEST(Measuring, LaterOnesSeeWhatTheEarlierDid) {
