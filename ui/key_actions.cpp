@@ -120,6 +120,7 @@ bool KeyActions::eventFilter(QObject* object, QEvent* event) {
     if (!widget || (widget->window() != window_ && !heardToo_.contains(widget->window()))) return false;
     const auto& key = *static_cast<QKeyEvent*>(event);
     tellModifiers(key);
+    if (key.key() == Qt::Key_Space && widget->property("takesSpace").toBool()) return false;
     const bool isHeld = held_.contains(latinKey(key));
     if (event->type() == QEvent::KeyRelease) return isHeld && (key.isAutoRepeat() || letGo(key));
     if (isHeld) return true;  // it repeats

@@ -24,6 +24,7 @@ SecondView::SecondView(Session& session, QWidget* window) : QWidget(window, Qt::
     setWindowTitle(tr("Second view – Dim Hem"));
     setAccessibleName(tr("Second view of the photo"));
     setToolTip(tr("Double-click: whole photo or actual size. Drag: look elsewhere."));
+    setProperty("takesSpace", true);
     setMinimumSize(160, 120);
     setFocusPolicy(Qt::StrongFocus);
     resize(900, 640);
