@@ -77,7 +77,8 @@ private:
     void showPhotoMenu(QPoint global, base::Point place);
     void addProbeEntries(QMenu& menu, base::Point place);
     void addPartEntries(QMenu& menu);
-    QAction* addKeyEntry(QMenu& menu, const QString& id);  // does what the key does, and shows it
+    // Does what the key does, and shows it.
+    QAction* addKeyEntry(QMenu& menu, const QString& words, const QString& id);
     void arrange();
     void connectParts();
     void connectJobs();

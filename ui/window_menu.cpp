@@ -66,12 +66,8 @@ void MainWindow::fillSteps(QMenu* menu) {
     if (menu->isEmpty()) menu->addAction(tr("No photo is open"))->setEnabled(false);
 }
 
-QAction* MainWindow::addKeyEntry(QMenu& menu, const QString& id) {
-    for (const KeyEntry& entry : keyTable()) {
-        if (entry.id == id)
-            return menu.addAction(entry.words + "\t" + keyText(id), this, [this, id] { keys_.act(id); });
-    }
-    return nullptr;
+QAction* MainWindow::addKeyEntry(QMenu& menu, const QString& words, const QString& id) {
+    return menu.addAction(words + "\t" + keyText(id), this, [this, id] { keys_.act(id); });
 }
 
 void MainWindow::addProbeEntries(QMenu& menu, base::Point place) {
@@ -102,7 +98,7 @@ void MainWindow::addPartEntries(QMenu& menu) {
         menu.addAction((takes ? tr("The part adds again") : tr("The part takes away")) + "\t" + keyText("removes"),
                        this, &MainWindow::turnPart);
     }
-    if (!part->shape->isZone()) addKeyEntry(menu, "invert");
+    if (!part->shape->isZone()) addKeyEntry(menu, tr("Invert the part"), "invert");
 }
 
 // What can be done where it was opened, to what is worked on, and to how it is looked at; each with its key.
@@ -110,22 +106,29 @@ void MainWindow::showPhotoMenu(QPoint global, base::Point place) {
     auto* menu = new QMenu(this);
     menu->setObjectName("photo-menu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto add = [&](std::initializer_list<const char*> ids) {
-        for (const char* id : ids) addKeyEntry(*menu, id);
-    };
-    if (session_.correction()) {
+    const auto add = [&](const QString& words, const char* id) { addKeyEntry(*menu, words, id); };
+    if (const document::Correction* correction = session_.correction()) {
         addPartEntries(*menu);
-        add({"leave-out", "on-off"});
+        add(tr("Leave out…"), "leave-out");
+        add(correction->enabled ? tr("Switch the correction off") : tr("Switch the correction on"), "on-off");
         menu->addSeparator();
-        add({"copy", "copy-mask", "paste", "counterpart"});
+        add(tr("Copy effect"), "copy");
+        add(tr("Copy mask"), "copy-mask");
+        add(tr("Paste"), "paste");
+        add(tr("Counterpart"), "counterpart");
     } else {
-        add({"new-correction", "paste"});
+        add(tr("New correction…"), "new-correction");
+        add(tr("Paste"), "paste");
     }
     menu->addSeparator();
     addProbeEntries(*menu, place);
-    add({"split", "next-mask-view", "grips"});
+    add(session_.look() == Look::split ? tr("Result alone") : tr("Split"), "split");
+    add(tr("Next mask view"), "next-mask-view");
+    add(session_.wantsGrips() ? tr("Hide grips") : tr("Show grips"), "grips");
     menu->addSeparator();
-    add({"fit", "actual-size", "zoom-to"});
+    add(tr("Fit"), "fit");
+    add(tr("1:1"), "actual-size");
+    add(tr("Closer to the part or the mask"), "zoom-to");
     menu->popup(global);
 }
 

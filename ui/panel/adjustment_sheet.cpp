@@ -1,6 +1,7 @@
 #include "ui/panel/adjustment_sheet.h"
 
 #include "core/adjust/registry.h"
+#include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/task/adjustment_samples.h"
 #include "ui/control/choice_sheet.h"
@@ -24,8 +25,16 @@ QImage samplePicture(const render::Renderer& renderer, const document::DocumentP
     const int level = image::levelOfLeastSide(photo, sidePx);
     render::Comparison comparison;
     comparison.stopAfter = correction;
-    const render::Sequence sequence(sample, comparison, token);
-    return imageOf(*renderer.display(sequence, {}, {base::rectOf(image::levelSize(photo, level)), level}));
+    const mask::Area whole{base::rectOf(image::levelSize(photo, level)), level};
+    render::Sequence sequence(sample, comparison, token);
+    const bool isEmpty = renderer.coverage(sequence, correction, whole)->isEmpty();
+    if (!isEmpty) return imageOf(*renderer.display(sequence, {}, whole));
+    // Where nothing is covered yet it shows on the whole photo what it would do.
+    const document::DocumentPtr everywhere = document::withCorrection(*sample, correction, [](document::Correction& c) {
+        c.mask = {};
+        c.mask.startsEverywhere = true;
+    });
+    return imageOf(*renderer.display(render::Sequence(everywhere, comparison, token), {}, whole));
 }
 
 // One after the other, for as long as the sheet is there.

@@ -36,8 +36,12 @@ QList<HelpPage> helpPages() {
                      "removals then "
                      "act on all of them. The card Photo "
                      "says what is known about the file.\n"
-                     "%1 and %2 go from card to card, %3 switches a correction on or off.")
-             .arg(keyText("previous"), keyText("next"), keyText("on-off"))},
+                     "%1 and %2 go from card to card, %3 switches a correction on or off.\n"
+                     "%4 puts those selected under a bracket: one strength and one switch for all of them. %5 makes a "
+                     "counterpart that does the opposite; Alt and the brush paints into it, and what the one gains the "
+                     "other loses. %6 and %7 copy an effect and put it on another correction, %8 copies the mask.")
+             .arg(keyText("previous"), keyText("next"), keyText("on-off"), keyText("bracket"), keyText("counterpart"),
+                  keyText("copy"), keyText("paste"), keyText("copy-mask"))},
         {"hem", QObject::tr("The hem check"),
          QObject::tr(
              "The hem is where the mask ends. Spill is what the mask covers past the edge of the thing, short is "

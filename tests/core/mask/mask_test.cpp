@@ -85,7 +85,7 @@ TEST(MaskLimit, IsTheProductOfPartAndRange) {
             const auto alone =
                 render({.parts = {part(fade(), Combine::add, flipped, 70), part(spot(), Combine::overlap)}});
             const auto base = render({.parts = {part(disc(30, 30, 50))}});
-            const auto mask =
+            const auto whole =
                 render({.parts = {part(disc(30, 30, 50)), limited(fade(), spot(), combine, flipped, 70)}});
             for (int y = 0; y < 64; y += 3) {
                 for (int x = 0; x < 96; x += 5) {
@@ -93,7 +93,7 @@ TEST(MaskLimit, IsTheProductOfPartAndRange) {
                     const auto expected = combine == Combine::add        ? kernel::coverageAdd(a, b)
                                           : combine == Combine::subtract ? kernel::coverageSubtract(a, b)
                                                                          : kernel::coverageProduct(a, b);
-                    ASSERT_EQ(at(*mask, x, y), expected) << x << " " << y;
+                    ASSERT_EQ(at(*whole, x, y), expected) << x << " " << y;
                 }
             }
         }
