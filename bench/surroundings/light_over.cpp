@@ -63,7 +63,7 @@ document::DocumentPtr measuredFirst(const render::Renderer& renderer, const docu
     const document::Id use = only.adjustments[0].id;
     const auto found = task::measured(renderer, document, only.id, use);
     return found ? document::withAdjustment(*document, only.id, use,
-                                            [&](document::AdjustmentUse& u) { u.settings = *found; })
+                                            [&](document::AdjustmentUse& u) { u.settings = found->settings; })
                  : document;
 }
 

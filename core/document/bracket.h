@@ -1,8 +1,6 @@
 // A bracket holds several corrections under one strength and one switch of their own, beside each one's.
 #pragma once
 
-#include <string>
-
 #include "core/base/param.h"
 #include "core/document/id.h"
 
@@ -10,7 +8,6 @@ namespace dimhem::document {
 
 struct Bracket {
     Id id = 0;
-    std::string name;
     bool enabled = true;
     double strengthPct = 100;  // times that of each correction
     friend bool operator==(const Bracket&, const Bracket&) = default;

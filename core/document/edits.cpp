@@ -272,7 +272,7 @@ Added withNewBracket(const Document& document, std::span<const Id> corrections) 
     for (const Id correction : corrections)
         held = withCorrection(*held, correction, [=](Correction& c) { c.bracket = id; });
     Document next = *held;
-    next.brackets.push_back({id, "Bracket " + std::to_string(document.brackets.size() + 1), true, 100});
+    next.brackets.push_back({id, true, 100});
     dropEmptyBrackets(next);
     return {keep(std::move(next)), id};
 }

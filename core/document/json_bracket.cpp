@@ -14,10 +14,7 @@ using nlohmann::json;
 json bracketsToJson(const std::vector<Bracket>& brackets) {
     json out = json::array();
     for (const Bracket& bracket : brackets) {
-        out.push_back({{"id", bracket.id},
-                       {"name", bracket.name},
-                       {"enabled", bracket.enabled},
-                       {"strength", bracket.strengthPct}});
+        out.push_back({{"id", bracket.id}, {"enabled", bracket.enabled}, {"strength", bracket.strengthPct}});
     }
     return out;
 }
@@ -29,13 +26,11 @@ Result<std::vector<Bracket>> readBrackets(const json& object) {
         const auto id = item.find("id");
         if (id == item.end() || !id->is_number_integer() || id->get<Id>() < 1 || id->get<Id>() > mostId)
             return fields::wrongField("brackets", "objects with an \"id\" of 1 or above");
-        Bracket bracket{id->get<Id>(), {}, true, 100};
+        Bracket bracket{id->get<Id>(), true, 100};
         if (std::ranges::find(out, bracket.id, &Bracket::id) != out.end())
             return fields::wrongField("brackets", "objects with ids of their own");
-        DIMHEM_READ(name, fields::readText(item, "name", "Bracket"));
         DIMHEM_READ(enabled, fields::readBool(item, "enabled", true));
         DIMHEM_READ(strength, fields::readParam(item, bracketStrengthSpec));
-        bracket.name = name;
         bracket.enabled = enabled;
         bracket.strengthPct = strength;
         out.push_back(std::move(bracket));

@@ -143,7 +143,6 @@ Schema dismissedSchema() {
 
 Schema bracketSchema() {
     return object({{"id", {{"type", "integer"}, {"minimum", 1}}},
-                   {"name", text()},
                    {"enabled", flag(true)},
                    {"strength", schema::of(bracketStrengthSpec)}},
                   {"id"});

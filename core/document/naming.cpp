@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <unordered_set>
 
 #include "core/document/edits.h"
 
@@ -44,9 +45,9 @@ std::string automaticName(const Correction& correction) {
 
 DocumentPtr withNamesFollowing(const DocumentPtr& document, const Document& before) {
     DocumentPtr next = document;
+    const std::unordered_set<CorrectionPtr> known(before.corrections.begin(), before.corrections.end());
     for (const CorrectionPtr& correction : document->corrections) {
-        if (correction->nameGiven || std::ranges::find(before.corrections, correction) != before.corrections.end())
-            continue;
+        if (correction->nameGiven || known.contains(correction)) continue;
         const std::string wanted = automaticName(*correction);
         if (wanted.empty() || isNamed(correction->name, wanted)) continue;
         const std::string name = freeName(*next, wanted);

@@ -67,7 +67,7 @@ AddedCounterpart withCounterpart(const Document& document, Id correction) {
 mask::PartId paintedPart(const Correction& correction) {
     for (const mask::PartPtr& part : correction.mask.parts) {
         const bool isPainted = &part->shape->kind() == &mask::Brush::kindInfo;
-        if (isPainted && part->combine == mask::Combine::add) return part->id;
+        if (isPainted && part->enabled && part->combine == mask::Combine::add) return part->id;
     }
     return 0;
 }

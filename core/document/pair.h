@@ -20,7 +20,7 @@ struct AddedCounterpart {
 };
 AddedCounterpart withCounterpart(const Document& document, Id correction);
 
-// The part of a correction's mask that strokes are painted into: its first brush that adds; 0: it has none.
+// The part of a correction's mask that strokes are painted into: its first brush that adds and is on; 0: it has none.
 mask::PartId paintedPart(const Correction& correction);
 
 }  // namespace dimhem::document

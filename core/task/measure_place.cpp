@@ -12,7 +12,7 @@ namespace dimhem::task {
 namespace {
 
 using base::ErrorCode;
-using Outcome = base::Result<adjust::Settings>;
+using Outcome = base::Result<Measured>;
 
 Outcome lacks(const std::string& sentence) {
     return base::fail(ErrorCode::unsupported, "", sentence);
@@ -28,9 +28,9 @@ public:
         if (use.kind->matching) return matched(use);
         if (use.kind->neutralising) return neutral(use);
         if (!use.kind->measure) return lacks(std::string(use.kind->label) + " measures nothing in the photo.");
-        const auto settings = measured(renderer_, document_, correction_, use.id, from_.place, cancel_);
-        if (!settings) return base::fail(ErrorCode::unsupported, "", "There was nothing to measure there.");
-        return *settings;
+        auto found = measured(renderer_, document_, correction_, use.id, from_.place, cancel_);
+        if (!found) return base::fail(ErrorCode::unsupported, "", "There was nothing to measure there.");
+        return std::move(*found);
     }
 
 private:
@@ -45,7 +45,7 @@ private:
         const auto colour = meanColourIn(renderer_, arriving(), *from_.place);
         if (!colour || !std::isfinite(colour->r + colour->g + colour->b))
             return lacks("That place lies outside the photo, or has no valid colour.");
-        return use.kind->neutralising(*colour, from_.leave);
+        return Measured{use.kind->neutralising(*colour, from_.leave), {}};
     }
 
     Outcome matched(const document::AdjustmentUse& use) const {
@@ -55,10 +55,9 @@ private:
         const auto own = maskedColours(renderer_, document_, correction_, cancel_);
         if (!own) return lacks("The mask covers nothing that could be matched.");
         const base::Rect& p = *from_.place;
-        return use.kind->matching(use.settings,
-                                  {static_cast<double>(p.x0), static_cast<double>(p.y0), static_cast<double>(p.x1),
-                                   static_cast<double>(p.y1)},
-                                  own->before.lab, *reference);
+        const std::array<double, 4> place{static_cast<double>(p.x0), static_cast<double>(p.y0),
+                                          static_cast<double>(p.x1), static_cast<double>(p.y1)};
+        return Measured{use.kind->matching(use.settings, place, own->before.lab, *reference), {}};
     }
 
     const render::Renderer& renderer_;
@@ -77,13 +76,15 @@ base::Result<document::DocumentPtr> withMeasured(const render::Renderer& rendere
     const document::Correction* found = document::findCorrection(*document, correction);
     const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
     if (!use) return base::fail(ErrorCode::notFound, "", "There is no such adjustment in the document.");
-    const Outcome settings = base::unlessCancelled(
+    const Outcome measuredNow = base::unlessCancelled(
         "The measuring was stopped.", [&] { return Measurer(renderer, document, correction, from, cancel).of(*use); });
-    if (!settings) return tl::unexpected(settings.error());
-    if (!adjust::isValid(*use->kind, *settings))
+    if (!measuredNow) return tl::unexpected(measuredNow.error());
+    if (!adjust::isValid(*use->kind, measuredNow->settings))
         return base::fail(ErrorCode::unsupported, "", "What was measured there is no valid colour.");
-    return document::withAdjustment(*document, correction, adjustment,
-                                    [&](document::AdjustmentUse& changed) { changed.settings = *settings; });
+    return document::withAdjustment(*document, correction, adjustment, [&](document::AdjustmentUse& changed) {
+        changed.settings = measuredNow->settings;
+        changed.measuredUnder = measuredNow->under;
+    });
 }
 
 }  // namespace dimhem::task

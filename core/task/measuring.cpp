@@ -93,14 +93,16 @@ private:
 
 }  // namespace
 
-std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
-                                         document::Id correction, document::Id adjustment,
-                                         const std::optional<base::Rect>& place, const base::CancelToken& cancel) {
+std::optional<Measured> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                 document::Id correction, document::Id adjustment,
+                                 const std::optional<base::Rect>& place, const base::CancelToken& cancel) {
     const document::Correction* found = document::findCorrection(*document, correction);
     const document::AdjustmentUse* use = found ? document::findAdjustment(*found, adjustment) : nullptr;
     if (!use || !use->kind->measure) return std::nullopt;
-    return use->kind->measure(use->settings,
-                              ArrivingPicture(renderer, document, correction, adjustment, place, cancel));
+    const ArrivingPicture subject(renderer, document, correction, adjustment, place, cancel);
+    Measured out{use->kind->measure(use->settings, subject), {}};
+    if (!place) out.under = underMask(subject);
+    return out;
 }
 
 std::unique_ptr<adjust::Subject> subjectOf(const render::Renderer& renderer, const document::DocumentPtr& document,
@@ -180,13 +182,12 @@ std::optional<Unmeasured> firstUnmeasured(const document::Document& document) {
 document::DocumentPtr withAllMeasured(const render::Renderer& renderer, document::DocumentPtr document,
                                       const base::CancelToken& cancel) {
     while (const auto next = firstUnmeasured(*document)) {
-        const auto settings = measured(renderer, document, next->correction, next->adjustment, {}, cancel);
-        if (!settings) return document;
-        const auto under = underMask(*subjectOf(renderer, document, next->correction, next->adjustment, cancel));
+        const auto found = measured(renderer, document, next->correction, next->adjustment, {}, cancel);
+        if (!found) return document;
         document =
             document::withAdjustment(*document, next->correction, next->adjustment, [&](document::AdjustmentUse& use) {
-                use.settings = *settings;
-                use.measuredUnder = under;
+                use.settings = found->settings;
+                use.measuredUnder = found->under;
             });
     }
     return document;

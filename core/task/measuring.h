@@ -11,17 +11,20 @@ namespace dimhem::task {
 
 // The settings of an adjustment with what it measures in the picture as it arrives at it, under its correction's mask
 // or, where a place is given, inside that alone. Nothing where there is nothing to measure.
-std::optional<adjust::Settings> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
-                                         document::Id correction, document::Id adjustment,
-                                         const std::optional<base::Rect>& place = {},
-                                         const base::CancelToken& cancel = {});
+struct Measured {
+    adjust::Settings settings;
+    std::optional<document::MeasuredUnder> under;  // none: in a place of its own
+};
+std::optional<Measured> measured(const render::Renderer& renderer, const document::DocumentPtr& document,
+                                 document::Id correction, document::Id adjustment,
+                                 const std::optional<base::Rect>& place = {}, const base::CancelToken& cancel = {});
 
 // What lies under a correction's mask, as an adjustment of it sees the picture arrive.
 document::MeasuredUnder underMask(const adjust::Subject& subject);
 
-// Whether what was measured under the one need not be so under the other, which covers something: the mask has become larger or smaller by a
-// quarter, or has moved by a twentieth of the photo's longer side, or what arrives there is of another tone or colour
-// (3 units of CIELAB). How much that is is our own choice.
+// Whether what was measured under the one need not be so under the other, which covers something: the mask has become
+// larger or smaller by a quarter, or has moved by a twentieth of the photo's longer side, or what arrives there is of
+// another tone or colour (3 units of CIELAB). How much that is is our own choice.
 bool isStale(const document::MeasuredUnder& then, const document::MeasuredUnder& now, base::Size photo);
 
 // The adjustments that were measured under a mask or a picture that is another now, first to last.

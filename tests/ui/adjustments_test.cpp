@@ -45,6 +45,20 @@ namespace {
 // Four plain quarters: red above left, orange above right, green below left, grey below right.
 constexpr QRgb quarters[] = {qRgb(170, 70, 60), qRgb(200, 150, 90), qRgb(60, 150, 80), qRgb(120, 120, 120)};
 
+// Grey without noise on the left half, with noise on the right.
+QString noisyOnTheRight(const TempFolder& folder) {
+    QImage noisy(640, 480, QImage::Format_RGB32);
+    for (int y = 0; y < 480; ++y) {
+        for (int x = 0; x < 640; ++x) {
+            const int grey = 120 + (x < 320 ? 0 : std::rand() % 21 - 10);
+            noisy.setPixel(x, y, qRgb(grey, grey, grey));
+        }
+    }
+    const QString path = QString::fromStdString((folder / "noisy.png").string());
+    noisy.save(path);
+    return path;
+}
+
 class Adjustments : public WindowTest {
 protected:
     void SetUp() override {
@@ -256,16 +270,7 @@ TEST_F(Adjustments, AnAreaIsMatchedToAnother) {
 }
 
 TEST_F(Adjustments, NoiseIsMeasuredWithoutAStepOfItsOwn) {
-    QImage noisy(640, 480, QImage::Format_RGB32);
-    for (int y = 0; y < 480; ++y) {
-        for (int x = 0; x < 640; ++x) {
-            const int grey = 120 + (x < 320 ? 0 : std::rand() % 21 - 10);
-            noisy.setPixel(x, y, qRgb(grey, grey, grey));
-        }
-    }
-    const QString path = QString::fromStdString((folder / "noisy.png").string());
-    noisy.save(path);
-    ASSERT_TRUE(w.open(path));
+    ASSERT_TRUE(w.open(noisyOnTheRight(folder)));
     begin(adjust::noise);
     const auto isMeasured = [&] { return !adjust::lacksMeasuring(adjust::noise, settings()); };
     ASSERT_TRUE(w.waitFor(isMeasured));
@@ -571,16 +576,7 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
 
 // Noise on the right half only: measured on the left, then the mask goes to the right.
 TEST_F(Adjustments, WhatWasMeasuredUnderAnotherMaskIsMeasuredAgain) {
-    QImage noisy(640, 480, QImage::Format_RGB32);
-    for (int y = 0; y < 480; ++y) {
-        for (int x = 0; x < 640; ++x) {
-            const int grey = 120 + (x < 320 ? 0 : std::rand() % 21 - 10);
-            noisy.setPixel(x, y, qRgb(grey, grey, grey));
-        }
-    }
-    const QString path = QString::fromStdString((folder / "halves.png").string());
-    noisy.save(path);
-    ASSERT_TRUE(w.open(path));
+    ASSERT_TRUE(w.open(noisyOnTheRight(folder)));
     begin(adjust::noise);
     const auto half = [&](double x0, double x1) {
         w.session().edit("half", [&](const document::Document& d) {

@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QMimeData>
+#include <random>
 
 #include "core/adjust/registry.h"
 #include "core/document/edits.h"
@@ -93,6 +94,49 @@ TEST_F(Pairs, WhatOneGainsTheOtherLosesAndEachStrokeIsOneStep) {
     EXPECT_NEAR(coverage(1, 290, 100), 1, 1e-3);
 }
 
+// Whatever is painted in whatever order: where the last stroke went, the one has all and the other nothing; and taken
+// back one after the other, the steps come to where they began.
+TEST_F(Pairs, AnyStrokesInAnyOrder) {
+    w.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_TRUE(w.settle());
+    const std::string begun = document::toJsonText(*w.session().document());
+    std::mt19937 random(12);
+    const auto number = [&](int least, int most) { return std::uniform_int_distribution(least, most)(random); };
+    constexpr int strokes = 12;
+    for (int i = 0; i < strokes; ++i) {
+        const base::Point from{double(number(40, 600)), double(number(40, 440))},
+            to{double(number(40, 600)), double(number(40, 440))};
+        const bool other = number(0, 1);
+        w.drag({from, to}, other ? Qt::AltModifier : Qt::NoModifier);
+        const int x = static_cast<int>(to.x), y = static_cast<int>(to.y);
+        ASSERT_NEAR(coverage(other ? 1 : 0, x, y), 1, 1e-3) << i;
+        ASSERT_EQ(coverage(other ? 0 : 1, x, y), 0) << i;
+    }
+    for (int i = 0; i < strokes; ++i) w.session().undo();
+    ASSERT_TRUE(w.settle());
+    EXPECT_EQ(document::toJsonText(*w.session().document()), begun);
+}
+
+// Painting into one that is off shows nothing: that is said. A part that is off is not painted into.
+TEST_F(Pairs, WhatDoesNotShowIsSaid) {
+    w.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+    const document::Id other = correction(1).id;
+    w.session().edit("off", [&](const document::Document& d) {
+        return document::withCorrection(d, other, [](document::Correction& c) { c.enabled = false; });
+    });
+    w.drag({{100, 100}, {200, 100}}, Qt::AltModifier);
+    EXPECT_TRUE(w.window.message().contains("switched off")) << w.window.message().toStdString();
+    EXPECT_EQ(strokes(1), 1u);
+    const mask::PartId part = document::paintedPart(correction(1));
+    w.session().edit("part off", [&](const document::Document& d) {
+        return document::withPart(d, other, part, [](mask::Part& p) { p.enabled = false; });
+    });
+    const std::string before = document::toJsonText(*w.session().document());
+    w.drag({{100, 200}, {200, 200}}, Qt::AltModifier);
+    EXPECT_EQ(document::toJsonText(*w.session().document()), before);
+    EXPECT_TRUE(w.window.message().contains("no brush")) << w.window.message().toStdString();
+}
+
 TEST_F(Pairs, TheKeyGoesFromOneToTheOther) {
     w.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
     const document::Id first = correction(0).id, second = correction(1).id;
@@ -146,6 +190,44 @@ TEST_F(Pairs, AnEffectGoesUnderAnotherMaskByTwoKeys) {
     w.key(Qt::Key_V, Qt::ControlModifier);
     EXPECT_EQ(this->steps(), steps + 1);
     for (const std::size_t i : {1, 2}) EXPECT_EQ(strokes(i), 1u);
+}
+
+TEST_F(Pairs, ACardDroppedOnACardPutsOnItsEffectOrItsMask) {
+    w.drag({{100, 100}, {200, 100}});
+    w.session().selectCorrection(0);
+    w.key(Qt::Key_2);
+    ASSERT_TRUE(w.settle());
+    w.session().selectCorrection(correction(0).id);
+    ASSERT_TRUE(w.settle());
+    const mask::Mask own = correction(1).mask;
+    const std::vector<document::Id> order{correction(0).id, correction(1).id};
+    const auto dropOn = [&](const QString& words) {
+        w.dragItem("sequence", 1, w.item("sequence", 2).center());
+        auto* menu = w.find<QMenu>("drop-menu");
+        ASSERT_TRUE(menu);
+        for (QAction* action : menu->actions()) {
+            if (action->text().startsWith(words)) action->trigger();
+        }
+        menu->close();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        ASSERT_TRUE(w.settle());
+    };
+    const std::string before = document::toJsonText(*w.session().document());
+    dropOn("nothing of the kind");
+    EXPECT_EQ(document::toJsonText(*w.session().document()), before) << "a menu that is closed does nothing";
+    dropOn("Put its effect on");
+    EXPECT_EQ(correction(0).id, order[0]) << "not moved";
+    EXPECT_EQ(correction(1).mask, own);
+    EXPECT_EQ(correction(1).adjustments.back().settings.values[0], 60);
+    w.session().selectCorrection(order[0]);
+    ASSERT_TRUE(w.settle());
+    dropOn("Put its mask on");
+    EXPECT_EQ(strokes(1), 1u);
+    EXPECT_EQ(w.session().selectedCorrection(), order[1]);
+    // Near its end it goes between, as before.
+    const QRect second = w.item("sequence", 2);
+    w.dragItem("sequence", 1, {second.right() - 4, second.center().y()});
+    EXPECT_EQ(correction(1).id, order[0]);
 }
 
 TEST_F(Pairs, PartsAreCopiedFromTheirList) {

@@ -208,6 +208,9 @@ void BrushTool::pressInto(const document::Correction& other, mask::BrushSettings
             QObject::tr("%1 has no brush to paint with: add one to its mask.").arg(QString::fromStdString(other.name)));
         return;
     }
+    if (document::shareOf(*session_.document(), other) <= 0)
+        session_.say(QObject::tr("%1 is switched off: what is painted into it does not show.")
+                         .arg(QString::fromStdString(other.name)));
     brush.removes = false;
     const auto painted = std::dynamic_pointer_cast<const mask::Brush>(mask::findPart(other.mask, part)->shape);
     begin(std::make_shared<const mask::Stroke>(brush, pointOf(event, true)), painted, EditTarget{other.id, part});

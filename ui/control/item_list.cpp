@@ -94,9 +94,20 @@ int ItemList::placeAt(QPoint at) const {
     return row;
 }
 
+// The middle half of an item, where one alone is dragged onto another.
+int ItemList::itemHeldOver(QPoint at) const {
+    const QModelIndex index = dropsOn_ ? indexAt(at) : QModelIndex();
+    if (!canMove(index.row()) || index.row() == pressedRow_ || movable(selectedRows()).size() > 1) return -1;
+    const QRect item = visualRect(index);
+    const double along =
+        isAcross() ? double(at.x() - item.left()) / item.width() : double(at.y() - item.top()) / item.height();
+    return along > 0.25 && along < 0.75 ? index.row() : -1;
+}
+
 void ItemList::dragTo(QPoint at) {
     draggedTo_ = at;
     dropBefore_ = placeAt(at);
+    dropOn_ = itemHeldOver(at);
     const int nearPx = theme::scaled(40), place = isAcross() ? at.x() : at.y(),
               length = isAcross() ? width() : height();
     const bool atEnd = place < nearPx || place > length - nearPx;
@@ -107,6 +118,7 @@ void ItemList::dragTo(QPoint at) {
 void ItemList::endDrag() {
     edgeScroll_.stop();
     dropBefore_.reset();
+    dropOn_ = -1;
     pressedRow_ = -1;
     viewport()->update();
 }
@@ -139,9 +151,13 @@ void ItemList::mouseReleaseEvent(QMouseEvent* event) {
         tellChoice();
         return;
     }
-    const int before = *dropBefore_, row = pressedRow_;
+    const int before = *dropBefore_, row = pressedRow_, on = dropOn_;
     endDrag();
     if (!canMove(row)) return;  // what was dragged has gone meanwhile
+    if (on >= 0) {
+        Q_EMIT dropWanted(row, on, event->globalPosition().toPoint());
+        return;
+    }
     const QList<int> selected = movable(selectedRows());
     Q_EMIT moveWanted(selected.contains(row) ? selected : QList{row}, before);
 }
@@ -257,6 +273,10 @@ void ItemList::paintEvent(QPaintEvent* event) {
     QPainter painter(viewport());
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(stitchPen(QColor(theme::bright), 3));
+    if (dropOn_ >= 0) {
+        painter.drawRect(visualRect(model()->index(dropOn_, 0)).adjusted(2, 2, -3, -3));
+        return;
+    }
     const int count = model()->rowCount();
     const QRect beside = visualRect(model()->index(std::min(*dropBefore_, count - 1), 0));
     const bool after = *dropBefore_ >= count;

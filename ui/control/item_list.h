@@ -22,12 +22,15 @@ public:
     QList<int> selectedRows() const;                   // in their order
     void select(const QList<int>& rows, int current);  // without a signal
     void rename(int row);                              // in place, where it has a name that can be changed
+    // A drop on the middle of an item is a drop on it; else all are between two.
+    void setDropsOn(bool on) { dropsOn_ = on; }
     // The length along which all items are in sight.
     int wholeLength() const;
 
 Q_SIGNALS:
     void chosen(const QList<int>& rows, int current);  // by the person
     void moveWanted(const QList<int>& rows, int before);
+    void dropWanted(int row, int on, QPoint global);  // one item on the middle of another, where that is asked for
     void removeWanted(const QList<int>& rows);
     void menuWanted(QPoint global);
     void pointedAt(int row);  // -1: at none
@@ -50,6 +53,7 @@ private:
     bool canMove(int row) const;
     QList<int> movable(const QList<int>& rows) const;
     int placeAt(QPoint at) const;  // before which row a drop there would go
+    int itemHeldOver(QPoint at) const;
     void dragTo(QPoint at);
     void endDrag();
     void moveBy(int places);
@@ -59,6 +63,8 @@ private:
     QPoint pressedAt_;
     int pressedRow_ = -1;
     std::optional<int> dropBefore_;  // while something is dragged
+    int dropOn_ = -1;                // on whose middle it is held; -1: between two
+    bool dropsOn_ = false;
     QPoint draggedTo_;
     QTimer edgeScroll_;
     bool isChosen_ = false;  // since it was told last

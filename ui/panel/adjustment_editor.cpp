@@ -26,29 +26,17 @@ namespace dimhem::ui {
 
 namespace {
 
-struct Read {
-    std::optional<adjust::Settings> settings;
-    std::optional<document::MeasuredUnder> under;  // none: in a place of its own
-};
-
-Read readOf(const render::Renderer& renderer, const document::DocumentPtr& document, document::Id correction,
-            document::Id use, const std::optional<base::Rect>& place) {
-    Read read{task::measured(renderer, document, correction, use, place), {}};
-    if (!place) read.under = task::underMask(*task::subjectOf(renderer, document, correction, use));
-    return read;
-}
-
 // Under the mask, or in a place alone.
 void measure(const EditorFrame& f, const std::optional<base::Rect>& place) {
     readInBackground(
         f.session,
         [renderer = f.session.sharedRenderer(), document = f.session.document(), correction = f.correction, use = f.use,
-         place] { return readOf(*renderer, document, correction, use, place); },
-        [f](const Read& read) {
-            if (!read.settings) return;
+         place] { return task::measured(*renderer, document, correction, use, place); },
+        [f](const std::optional<task::Measured>& found) {
+            if (!found) return;
             f.editMeasured(
-                f.step(QObject::tr("measure")), [&](adjust::Settings& next) { next.tables = read.settings->tables; },
-                read.under);
+                f.step(QObject::tr("measure")), [&](adjust::Settings& next) { next.tables = found->settings.tables; },
+                found->under);
         });
 }
 

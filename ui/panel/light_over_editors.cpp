@@ -15,11 +15,6 @@ namespace dimhem::ui {
 
 namespace {
 
-struct ReadUnder {
-    std::optional<adjust::Settings> settings;
-    document::MeasuredUnder under;
-};
-
 // The kind's own measuring, which may change any setting; where it finds nothing, that is said.
 void measureAll(const EditorFrame& f, const QString& step, const QString& nothing) {
     const auto toNeutral = [](document::AdjustmentUse& use) { use.settings = adjust::neutralSettings(*use.kind); };
@@ -29,26 +24,25 @@ void measureAll(const EditorFrame& f, const QString& step, const QString& nothin
          toNeutral] {
             // From settings that nothing was measured into: what was found before is no answer.
             const auto anew = document::withAdjustment(*document, correction, use, toNeutral);
-            return ReadUnder{task::measured(*renderer, anew, correction, use),
-                             task::underMask(*task::subjectOf(*renderer, anew, correction, use))};
+            return task::measured(*renderer, anew, correction, use);
         },
-        [f, step, nothing](ReadUnder read) {
-            const auto& found = read.settings;
+        [f, step, nothing](const std::optional<task::Measured>& found) {
             if (!found || !f.settings()) return;
             const adjust::Settings neutral = adjust::neutralSettings(f.kind);
-            if (*found == neutral) {
-                read.under.found = false;
+            if (found->settings == neutral) {
+                document::MeasuredUnder under = found->under.value_or(document::MeasuredUnder{});
+                under.found = false;
                 f.editMeasured(
-                    f.step(step), [](adjust::Settings&) {}, read.under);
+                    f.step(step), [](adjust::Settings&) {}, under);
                 return f.session.say(nothing);
             }
             adjust::Settings wanted = *f.settings();
             for (std::size_t i = 0; i < wanted.values.size(); ++i) {
-                if (found->values[i] != neutral.values[i]) wanted.values[i] = found->values[i];
+                if (found->settings.values[i] != neutral.values[i]) wanted.values[i] = found->settings.values[i];
             }
             if (wanted == *f.settings()) f.session.say(QObject::tr("It was found as it is set already."));
             f.editMeasured(
-                f.step(step), [&](adjust::Settings& next) { next = wanted; }, read.under);
+                f.step(step), [&](adjust::Settings& next) { next = wanted; }, found->under);
         });
 }
 

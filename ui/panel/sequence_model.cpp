@@ -98,10 +98,10 @@ const document::Correction* SequenceModel::otherOf(const document::Correction* c
 
 QString SequenceModel::tipOf(const document::Correction* correction, const QString& name) const {
     if (!correction) return name;
-    const QString tip =
-        tr("%1\nDouble click to rename, drag to reorder, Delete to remove; the switch is also on %2. Ctrl or Shift and "
-           "a click select several.")
-            .arg(name, keyText("on-off"));
+    const QString tip = tr("%1\nDouble click to rename, drag to reorder or onto another card to put its effect or its "
+                           "mask there, Delete to remove; the switch is also on %2. Ctrl or Shift and "
+                           "a click select several.")
+                            .arg(name, keyText("on-off"));
     const document::Correction* other = otherOf(correction);
     return other ? tr("%1\nA pair with %2: Alt and the brush paints into that one, and what one gains the other loses.")
                        .arg(tip, QString::fromStdString(other->name))

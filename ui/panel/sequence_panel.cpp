@@ -8,6 +8,7 @@
 #include <algorithm>
 
 #include "core/colour/thread_colours.h"
+#include "core/document/clip.h"
 #include "core/document/edits.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
@@ -72,6 +73,9 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     connect(list_, &ItemList::chosen, this, &SequencePanel::choose);
     connect(list_, &ItemList::moveWanted, this,
             [this](const QList<int>& rows, int before) { moveBefore(model_->idsOf(rows), before - 1); });
+    list_->setDropsOn(true);
+    connect(list_, &ItemList::dropWanted, this,
+            [this](int row, int on, QPoint global) { showDropMenu(model_->idOf(row), model_->idOf(on), global); });
     connect(list_, &ItemList::removeWanted, this, [this](const QList<int>& rows) { remove(model_->idsOf(rows)); });
     connect(list_, &ItemList::menuWanted, this, &SequencePanel::showCardMenu);
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };
@@ -155,9 +159,10 @@ void SequencePanel::choose(const QList<int>& rows, int current) {
 
 void SequencePanel::toggleSelected() {
     if (!session_.correction()) return;
-    const bool isOn = session_.correction()->enabled;
-    model_->setData(model_->index(model_->rowOf(session_.selectedCorrection()), 0), isOn ? Qt::Unchecked : Qt::Checked,
-                    Qt::CheckStateRole);
+    const bool on = !session_.correction()->enabled;
+    session_.edit(on ? tr("switch correction on") : tr("switch correction off"), [&](const document::Document& d) {
+        return withEach(d, session_.selectedCorrections(), [on](document::Correction& c) { c.enabled = on; });
+    });
 }
 
 void SequencePanel::openNewMenu() {
@@ -201,6 +206,30 @@ void SequencePanel::moveBefore(const QList<document::Id>& ids, int place) {
 
 void SequencePanel::rename() {
     list_->rename(model_->rowOf(session_.selectedCorrection()));
+}
+
+// One card dropped on another: which of the two things it is made of is meant.
+void SequencePanel::showDropMenu(document::Id from, document::Id on, QPoint global) {
+    const document::Correction* source = document::findCorrection(*session_.document(), from);
+    const document::Correction* target = document::findCorrection(*session_.document(), on);
+    if (!source || !target) return;
+    const auto put = [this, from, on](document::Clip::What what, const QString& step) {
+        session_.edit(step, [=](const document::Document& d) {
+            const document::Correction* given = document::findCorrection(d, from);
+            if (!given) return std::make_shared<const document::Document>(d);
+            return document::withClip(d, on, {what, *given}).document;
+        });
+        session_.selectCorrection(on);
+    };
+    auto* menu = new QMenu(this);
+    menu->setObjectName("drop-menu");
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const QString name = QString::fromStdString(target->name);
+    menu->addAction(tr("Put its effect on %1").arg(name), this,
+                    [put] { put(document::Clip::What::effect, tr("copy effect")); });
+    menu->addAction(tr("Put its mask on %1").arg(name), this,
+                    [put] { put(document::Clip::What::mask, tr("copy mask")); });
+    menu->popup(global);
 }
 
 void SequencePanel::addMaskMenu(QMenu& menu, document::Id id) {

@@ -34,6 +34,7 @@ private:
     void moveBefore(const QList<document::Id>& ids, int place);  // of the corrections as they stand
     void rename();
     void showCardMenu(QPoint global);
+    void showDropMenu(document::Id from, document::Id on, QPoint global);
     void addMaskMenu(QMenu& menu, document::Id id);
     void addInsideMenu(QMenu& menu, document::Id id);
     void addThreadMenu(QMenu& menu);

@@ -10,23 +10,10 @@ namespace {
 
 constexpr int pauseMs = 60;
 
-struct Found {
-    adjust::Settings settings;
-    document::MeasuredUnder under;
-};
-
-std::optional<Found> measure(const render::Renderer& renderer, const document::DocumentPtr& document,
-                             document::Id correction, document::Id adjustment, const base::CancelToken& token) {
-    auto settings = task::measured(renderer, document, correction, adjustment, {}, token);
-    if (!settings) return std::nullopt;
-    return Found{std::move(*settings),
-                 task::underMask(*task::subjectOf(renderer, document, correction, adjustment, token))};
-}
-
 // The first that measures by itself, measured again; and those that do not.
 struct Again {
     std::optional<task::Stale> which;
-    adjust::Settings settings;
+    task::Measured found{};
     QSet<document::Id> stale;
 };
 
@@ -38,9 +25,10 @@ Again lookedAgain(const render::Renderer& renderer, const document::DocumentPtr&
         if (!task::measuresByItself(*document::findAdjustment(correction, stale.adjustment)->kind)) {
             again.stale.insert(stale.adjustment);
         } else if (!again.which) {
-            const auto settings = task::measured(renderer, document, stale.correction, stale.adjustment, {}, token);
-            if (settings) again.which = stale;
-            if (settings) again.settings = *settings;
+            if (auto found = task::measured(renderer, document, stale.correction, stale.adjustment, {}, token)) {
+                again.which = stale;
+                again.found = std::move(*found);
+            }
         }
     }
     return again;
@@ -86,9 +74,9 @@ void MeasuringWatch::look() {
     watch_.run(
         [renderer = session_.sharedRenderer(), document = session_.document(),
          next = *next](const base::CancelToken& token) {
-            return measure(*renderer, document, next.correction, next.adjustment, token);
+            return task::measured(*renderer, document, next.correction, next.adjustment, {}, token);
         },
-        [this, next = *next](const base::Result<std::optional<Found>>& found) {
+        [this, next = *next](const base::Result<std::optional<task::Measured>>& found) {
             // In mid gesture it would be lost with the version the gesture began from: once it has ended, again.
             if (found && *found && !session_.hasGesture())
                 session_.takeMeasured(next.correction, next.adjustment, (*found)->settings, (*found)->under);
@@ -105,7 +93,7 @@ void MeasuringWatch::lookAgain() {
                    tellStale(again->stale);
                    if (again->which)
                        session_.takeMeasuredAgain(version, again->which->correction, again->which->adjustment,
-                                                  again->settings, again->which->now);
+                                                  again->found.settings, again->found.under);
                });
 }
 

@@ -248,13 +248,14 @@ void Session::takeThreadColour(const DocumentPtr& version, Id correction, int th
 }
 
 void Session::takeMeasuredAgain(const DocumentPtr& version, Id correction, Id adjustment,
-                                const adjust::Settings& settings, const MeasuredUnder& under) {
+                                const adjust::Settings& settings, const std::optional<MeasuredUnder>& under) {
     if (!isOpen() || running_ || document() != version) return;
     const DocumentPtr next = withAdjustment(*version, correction, adjustment, [&](AdjustmentUse& use) {
         use.settings.tables = settings.tables;
         use.measuredUnder = under;
     });
     history_->amend(next);
+    if (saved_ == version) saved_ = next;
     Q_EMIT measured();
     changed();
 }
@@ -782,6 +783,12 @@ void Session::setGlare(const std::optional<render::Glare>& glare) {
     if (glare == glare_) return;
     glare_ = glare;
     Q_EMIT viewChanged();
+}
+
+bool Session::showsGrips() const {
+    const Correction* selected = correction();
+    const Bracket* bracket = selected ? bracketOf(*document(), *selected) : nullptr;
+    return showsGrips_ && (!selected || selected->enabled) && (!bracket || bracket->enabled);
 }
 
 void Session::setShowsGrips(bool shows) {

@@ -92,7 +92,7 @@ public:
                       const std::optional<document::MeasuredUnder>& under = {});
     // Measured again for a version, since what lies under the mask is another: becomes part of that version alone.
     void takeMeasuredAgain(const document::DocumentPtr& version, document::Id correction, document::Id adjustment,
-                           const adjust::Settings& settings, const document::MeasuredUnder& under);
+                           const adjust::Settings& settings, const std::optional<document::MeasuredUnder>& under);
     bool canUndo() const { return isOpen() && (history_->canUndo() || hasGesture()); }
     bool canRedo() const { return isOpen() && history_->canRedo(); }
     QString undoName() const;
@@ -195,7 +195,7 @@ public:
 
     // Grips and points over the photo, unless they are put out of sight; nor are they there while the correction is
     // off.
-    bool showsGrips() const { return showsGrips_ && !(correction() && !correction()->enabled); }
+    bool showsGrips() const;
     void setShowsGrips(bool shows);
     bool wantsGrips() const { return showsGrips_; }
 

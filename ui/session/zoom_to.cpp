@@ -11,7 +11,7 @@ ZoomTo::ZoomTo(Session& session, const HemWatch& hem, QObject* parent)
 }
 
 void ZoomTo::next() {
-    if (!session_.isOpen()) return;
+    if (!session_.isOpen() || session_.hasGesture()) return;
     if (!session_.correction()) return session_.say(tr("Select a correction first: its mask is what is looked for."));
     if (hem_.finding()) {
         Q_EMIT found(hem_.finding()->bounds);
@@ -29,7 +29,8 @@ void ZoomTo::lookFor(mask::PartId part) {
             return task::coveredBounds(*renderer, document, correction, part, token);
         },
         [this, opening = session_.opening()](const base::Result<std::optional<base::Rect>>& bounds) {
-            if (session_.opening() != opening || !bounds) return;
+            // Not under a hand that has begun something meanwhile.
+            if (session_.opening() != opening || !bounds || session_.hasGesture()) return;
             if (*bounds) {
                 Q_EMIT found(**bounds);
             } else {

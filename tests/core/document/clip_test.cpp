@@ -3,6 +3,8 @@
 
 #include <gtest/gtest.h>
 
+#include <filesystem>
+#include <fstream>
 #include <set>
 
 #include "core/adjust/registry.h"
@@ -121,6 +123,28 @@ TEST(Clip, AWholeCorrectionComesAfterTheOneItIsPutOn) {
     EXPECT_TRUE(sameAdjustments(copy, of(document, 1)));
     EXPECT_EQ(textOf(copy.mask), textOf(of(document, 1).mask));
     expectOwnIds(added.document);
+}
+
+// Whatever the demos hold comes back from its text as it was, each correction, and again.
+TEST(Clip, EveryCorrectionOfTheDemosComesBackAsItWas) {
+    int count = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(std::string(DIMHEM_SOURCE_DIR) + "/demo/documents")) {
+        std::ifstream file(entry.path());
+        const std::string text(std::istreambuf_iterator<char>(file), {});
+        const auto document = fromJsonText(text);
+        ASSERT_TRUE(document) << entry.path() << ": " << document.error().message;
+        for (const CorrectionPtr& correction : (*document)->corrections) {
+            for (const What what : {What::adjustments, What::parts, What::effect, What::mask, What::correction}) {
+                if (what == What::parts && correction->mask.parts.empty()) continue;
+                const std::string once = toJsonText(clipOf(*correction, what));
+                const auto read = clipFromJsonText(once);
+                ASSERT_TRUE(read) << entry.path() << ": " << read.error().message;
+                EXPECT_EQ(toJsonText(*read), once) << entry.path() << " " << correction->name;
+                ++count;
+            }
+        }
+    }
+    EXPECT_GT(count, 50);
 }
 
 // What an editor of text gives: a piece of document.json, as it stands there.

@@ -138,4 +138,26 @@ TEST(Effort, GrowsWithRangesOnWhatArrivesAndNoFaster) {
     });
 }
 
+TEST(Effort, GrowsWithPartsKeptToRangesAndNoFaster) {
+    const auto part = [](int i) {
+        return json{{"kind", "radial-gradient"},
+                    {"centre", {30 + 7 * i, 60}},
+                    {"half-width", 45},
+                    {"half-height", 35},
+                    {"limit", {{"kind", "luminosity-range"}, {"tones", {10, 30, 60, 90}}, {"measured", "arriving"}}}};
+    };
+    const json light = {{{"kind", "light"}, {"exposure", 0.1}}};
+    expectProportional("in one mask", [&](int count) {
+        json parts = json::array();
+        for (int i = 0; i < count; ++i) parts.push_back(part(i));
+        return json::array({everywhere(light), {{"mask", {{"parts", parts}}}, {"adjustments", light}}});
+    });
+    expectProportional("each in its own", [&](int count) {
+        json corrections = json::array();
+        for (int i = 0; i < count; ++i)
+            corrections.push_back({{"mask", {{"parts", {part(i)}}}}, {"adjustments", light}});
+        return corrections;
+    });
+}
+
 }  // namespace dimhem::render

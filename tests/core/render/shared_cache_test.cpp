@@ -78,14 +78,15 @@ struct Version {
 
 // The document itself, each of its members changed, and so many pairs of them.
 std::vector<Version> versionsOf(const std::string& corrections, std::mt19937& random, int pairs) {
-    const json begun =
-        json::parse(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"}, "corrections": )" +
-                    corrections + "}");
+    const json begun = json::parse(R"({"format": "dim-hem-document", "version": 1, "photo": {"path": "photo.png"},
+                        "brackets": [{"id": 90, "strength": 70}], "corrections": )" +
+                                   corrections + "}");
     const auto first = document::fromJson(begun);
     if (!first) throw std::runtime_error(first.error().message);
     const json whole = document::toJson(**first);  // with every member written out
     std::vector<json::json_pointer> places;
     collect(whole["corrections"], json::json_pointer("/corrections"), places);
+    collect(whole["brackets"], json::json_pointer("/brackets"), places);
     std::vector<Version> out{{"as it is", *first}};
     const auto tryOne = [&](const std::vector<json::json_pointer>& changed) {
         json next = whole;
@@ -130,13 +131,17 @@ Outcome changeAll(const std::string& corrections, std::uint32_t seed, int pairs)
 }
 
 constexpr char pointwise[] = R"([
-    {"id": 1, "strength": 80, "clean-edge": true, "mask": {"parts": [
-        {"kind": "radial-gradient", "centre": [54, 42], "half-width": 36, "half-height": 24},
+    {"id": 1, "strength": 80, "clean-edge": true, "bracket": 90, "mask": {"parts": [
+        {"kind": "radial-gradient", "centre": [54, 42], "half-width": 36, "half-height": 24,
+         "limit": {"kind": "luminosity-range", "tones": [15, 35, 75, 95], "smooth": 2}},
         {"kind": "brush", "combine": "subtract", "strokes": [{"size": 18, "softness": 40, "points": [[36, 24], [72, 60]]}]}],
         "refine": {"feather": 3, "expand": 2}},
      "adjustments": [{"kind": "light", "exposure": 0.7, "contrast": 20}, {"kind": "saturation", "amount": 30}]},
     {"id": 2, "mask": {"parts": [{"kind": "borrowed", "from": 1, "flipped": true},
-        {"kind": "luminosity-range", "tones": [20, 30, 70, 90], "combine": "overlap", "measured": "arriving"}]},
+        {"kind": "luminosity-range", "tones": [20, 30, 70, 90], "combine": "overlap", "measured": "arriving"},
+        {"kind": "linear-gradient", "full": [20, 20], "none": [90, 60],
+         "limit": {"kind": "colour-range", "picks": [{"at": [40, 40], "lab": [50, 5, 5]}], "tolerance": 60,
+                   "measured": "arriving"}}]},
      "adjustments": [{"kind": "white-balance", "temperature": 5000}]}])";
 
 constexpr char lookingAround[] = R"([

@@ -15,6 +15,7 @@
 #include "core/colour/srgb.h"
 #include "core/document/edits.h"
 #include "core/io/png.h"
+#include "core/stage/effort.h"
 #include "core/task/open.h"
 #include "tests/support/documents.h"
 #include "tests/support/rendered.h"
@@ -119,7 +120,8 @@ TEST(Measuring, LooksUnderTheMaskOrInAPlace) {
     const auto here =
         measured(renderer, masked, correction.id, correction.adjustments[0].id, base::Rect{8, 8, 240, 380});
     ASSERT_TRUE(here);
-    EXPECT_NEAR(middleSigma(*here), 4 * inY, 0.4 * inY);
+    EXPECT_FALSE(here->under) << "in a place of its own";
+    EXPECT_NEAR(middleSigma(here->settings), 4 * inY, 0.4 * inY);
     // A mask that covers nothing yet: the whole photo.
     const document::DocumentPtr empty = withAllMeasured(renderer, documentWith(R"("mask": {"parts": []}, )"));
     EXPECT_FALSE(firstUnmeasured(*empty));
@@ -167,6 +169,32 @@ TEST(Measuring, KnowsWhatItWasMeasuredUnder) {
     const auto again = document::fromJsonText(document::toJsonText(*masked));
     ASSERT_TRUE(again);
     EXPECT_EQ((*again)->corrections[0]->adjustments[0].measuredUnder, under);
+}
+
+// Whether anything is stale is asked after each step: of twelve it costs no more, each, than of six.
+TEST(Measuring, WhetherItIsStaleCostsInProportion) {
+    const auto photo = noisyPhoto(4, 4);
+    const auto effortOf = [&](int count, bool together) {
+        std::string uses, corrections;
+        for (int i = 0; i < count; ++i) {
+            uses += (i ? "," : "") + removing;
+            corrections += (i ? ",{" : "{") + everywhere + R"("adjustments": [)" + removing + "]}";
+        }
+        const std::string one = "[{" + everywhere + R"("adjustments": [)" + uses + "]}]";
+        const render::Renderer renderer = rendererOf(photo);
+        const document::DocumentPtr document =
+            withAllMeasured(renderer, tests::documentOf(together ? one : "[" + corrections + "]"));
+        const render::Renderer fresh = rendererOf(photo);
+        const stage::Effort before = stage::effortHere();
+        EXPECT_TRUE(staleIn(fresh, document).empty());
+        const stage::Effort after = stage::effortHere();
+        return static_cast<double>(after.keys - before.keys + after.calls - before.calls);
+    };
+    for (const bool together : {true, false}) {
+        const double three = effortOf(3, together), six = effortOf(6, together), twelve = effortOf(12, together);
+        EXPECT_LT((twelve - six) / 6, 2 * (six - three) / 3)
+            << (together ? "together: " : "apart: ") << three << ", " << six << ", " << twelve;
+    }
 }
 
 TEST(Measuring, LaterOnesSeeWhatTheEarlierDid) {
@@ -258,7 +286,7 @@ TEST(Surroundings, GrainOfThePhotoIsLaidOnAgain) {
         measured(rendererOf(photo), document, laid.id, laid.adjustments[0].id, base::Rect{0, 0, 256, 380});
     ASSERT_TRUE(found);
     document = document::withAdjustment(*document, laid.id, laid.adjustments[0].id,
-                                        [&](document::AdjustmentUse& use) { use.settings = *found; });
+                                        [&](document::AdjustmentUse& use) { use.settings = found->settings; });
     const image::EncodedPlanes once = tests::assembled(rendererOf(photo), document, 0, 128, base::Workers{1});
     EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo), document, 0, 90, {})));
     EXPECT_TRUE(tests::sameBits(once, tests::assembled(rendererOf(photo, 1 << 20), document, 0, 512, {})));
