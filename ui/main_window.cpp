@@ -141,6 +141,7 @@ void MainWindow::connectParts() {
         if (!now && isActiveWindow() && session_.isOpen() && !QApplication::activeModalWidget()) canvas_->setFocus();
     });
     connect(canvas_, &Canvas::menuWanted, this, &MainWindow::showPhotoMenu);
+    connect(canvas_, &Canvas::numbersWanted, this, &MainWindow::showNumbers);
     connect(canvas_, &Canvas::filesDropped, this, &MainWindow::openFile);
     connect(start_, &StartPage::openWanted, &files_, &FileWork::chooseAndOpen);
     connect(start_, &StartPage::fileWanted, this, &MainWindow::openFile);

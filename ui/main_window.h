@@ -75,8 +75,9 @@ private:
     void fillRecent(QMenu* menu);
     void fillSteps(QMenu* menu);
     void showPhotoMenu(QPoint global, base::Point place);
-    void addProbeEntries(QMenu& menu, base::Point place);
-    void addPartEntries(QMenu& menu);
+    void showNumbers(QPoint global, base::Point place);
+    void addProbeEntries(QMenu& menu, QPoint global, base::Point place);
+    void addPartEntries(QMenu& menu, QPoint global);
     // Does what the key does, and shows it.
     QAction* addKeyEntry(QMenu& menu, const QString& words, const QString& id);
     void arrange();

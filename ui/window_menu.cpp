@@ -10,6 +10,7 @@
 #include "ui/main_window.h"
 #include "ui/panel/hem_line.h"
 #include "ui/panel/preferences_dialog.h"
+#include "ui/part/shape_numbers.h"
 #include "ui/session/preferences.h"
 
 namespace dimhem::ui {
@@ -70,18 +71,20 @@ QAction* MainWindow::addKeyEntry(QMenu& menu, const QString& words, const QStrin
     return menu.addAction(words + "\t" + keyText(id), this, [this, id] { keys_.act(id); });
 }
 
-void MainWindow::addProbeEntries(QMenu& menu, base::Point place) {
+void MainWindow::addProbeEntries(QMenu& menu, QPoint global, base::Point place) {
     const auto probe = canvas_->probeAt(place);
     if (!probe) {
         menu.addAction(tr("A probe here") + "\t" + keyText("drop-probe"), this, [this, place] { probes_.add(place); });
         return;
     }
+    menu.addAction(tr("Probe %1 in numbers…").arg(*probe + 1), this,
+                   [this, at = *probe, global] { askForNumbersOfProbe(session_, at, global, this); });
     menu.addAction(tr("Remove probe %1").arg(*probe + 1), this, [this, at = *probe] {
         session_.edit(tr("remove probe"), [at](const document::Document& d) { return document::withoutProbe(d, at); });
     });
 }
 
-void MainWindow::addPartEntries(QMenu& menu) {
+void MainWindow::addPartEntries(QMenu& menu, QPoint global) {
     const mask::Part* part = session_.part();
     if (!part) return;
     if (paintsNow()) {
@@ -99,6 +102,8 @@ void MainWindow::addPartEntries(QMenu& menu) {
                        this, &MainWindow::turnPart);
     }
     if (!part->shape->isZone()) addKeyEntry(menu, tr("Invert the part"), "invert");
+    if (hasNumbers(session_))
+        menu.addAction(tr("The part in numbers…"), this, [this, global] { askForNumbers(session_, global, this); });
 }
 
 // What can be done where it was opened, to what is worked on, and to how it is looked at; each with its key.
@@ -108,7 +113,7 @@ void MainWindow::showPhotoMenu(QPoint global, base::Point place) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const auto add = [&](const QString& words, const char* id) { addKeyEntry(*menu, words, id); };
     if (const document::Correction* correction = session_.correction()) {
-        addPartEntries(*menu);
+        addPartEntries(*menu, global);
         add(tr("Leave out…"), "leave-out");
         add(correction->enabled ? tr("Switch the correction off") : tr("Switch the correction on"), "on-off");
         menu->addSeparator();
@@ -121,7 +126,7 @@ void MainWindow::showPhotoMenu(QPoint global, base::Point place) {
         add(tr("Paste"), "paste");
     }
     menu->addSeparator();
-    addProbeEntries(*menu, place);
+    addProbeEntries(*menu, global, place);
     add(session_.look() == Look::split ? tr("Result alone") : tr("Split"), "split");
     add(tr("Next mask view"), "next-mask-view");
     add(session_.wantsGrips() ? tr("Hide grips") : tr("Show grips"), "grips");
@@ -130,6 +135,14 @@ void MainWindow::showPhotoMenu(QPoint global, base::Point place) {
     add(tr("1:1"), "actual-size");
     add(tr("Closer to the part or the mask"), "zoom-to");
     menu->popup(global);
+}
+
+void MainWindow::showNumbers(QPoint global, base::Point place) {
+    if (const auto probe = canvas_->probeAt(place)) {
+        askForNumbersOfProbe(session_, *probe, global, this);
+    } else {
+        askForNumbers(session_, global, this);
+    }
 }
 
 void MainWindow::sayHem() {

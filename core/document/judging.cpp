@@ -29,6 +29,21 @@ base::Rect Probe::rect() const {
     return {x - r, y - r, x + r + 1, y + r + 1};
 }
 
+base::Point middleOf(const Probe& probe) {
+    if (!probe.area) return probe.place;
+    return {(probe.area->x0 + probe.area->x1) / 2.0, (probe.area->y0 + probe.area->y1) / 2.0};
+}
+
+Probe moved(Probe probe, base::Point by) {
+    probe.place = probe.place + by;
+    if (probe.area) {
+        const int x = static_cast<int>(std::lround(by.x)), y = static_cast<int>(std::lround(by.y));
+        const base::Rect a = *probe.area;
+        probe.area = base::Rect{a.x0 + x, a.y0 + y, a.x1 + x, a.y1 + y};
+    }
+    return probe;
+}
+
 std::span<const NoteKind> noteKinds() {
     static const auto all = [] {
         std::array<NoteKind, std::size(kinds)> list{};

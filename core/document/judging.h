@@ -20,6 +20,8 @@ struct Probe {
     base::Rect rect() const;
     friend bool operator==(const Probe&, const Probe&) = default;
 };
+base::Point middleOf(const Probe& probe);
+Probe moved(Probe probe, base::Point by);  // an area by whole pixels
 inline constexpr std::array<int, 5> probeSizes{1, 3, 5, 15, 51};
 inline constexpr std::size_t mostProbes = 8;
 

@@ -65,11 +65,17 @@ Result<void> readBrush(const json& object, Starter& starter) {
     return {};
 }
 
-// What of a mask can begin another: a brush without strokes, ranges as they are.
-mask::ShapePtr forAnotherPhoto(const mask::ShapePtr& shape) {
+constexpr base::Size anyPhoto{1000, 1000};  // for what is drawn anew in any case
+
+// What of a mask can begin another: what is drawn, to be drawn anew; ranges as they are.
+mask::ShapePtr forAnotherPhoto(const mask::ShapePtr& shape, base::Size photo) {
     const mask::ShapeKind& kind = shape->kind();
-    if (kind.isBegunAnew) return kind.makeFor({});
+    if (kind.anew) return kind.anew(*shape, photo);
     return kind.isRange ? shape : nullptr;
+}
+
+bool isPainted(const mask::Part& part) {
+    return &part.shape->kind() == &mask::Brush::kindInfo;
 }
 
 }  // namespace
@@ -86,9 +92,9 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
     bool painted = false;
     for (const mask::PartPtr& part : correction.mask.parts) {
         mask::Part copy = *part;
-        copy.shape = forAnotherPhoto(part->shape);
+        copy.shape = forAnotherPhoto(part->shape, anyPhoto);
         if (!copy.shape) continue;
-        painted = painted || copy.shape->kind().isBegunAnew;
+        painted = painted || isPainted(copy);
         kept.mask.parts.push_back(std::make_shared<const mask::Part>(std::move(copy)));
     }
     if (painted) {
@@ -99,12 +105,23 @@ Starter starterOf(const Correction& correction, const mask::BrushSettings& brush
     return starter;
 }
 
-Added withStarter(const Document& document, const Starter& starter, std::size_t index) {
+Correction begunFor(const Starter& starter, base::Size photo) {
+    Correction begun = *starter.correction;
+    for (mask::PartPtr& part : begun.mask.parts) {
+        if (!part->shape->kind().anew) continue;
+        mask::Part drawn = *part;
+        drawn.shape = part->shape->kind().anew(*part->shape, photo);
+        part = std::make_shared<const mask::Part>(std::move(drawn));
+    }
+    return begun;
+}
+
+Added withStarter(const Document& document, const Starter& starter, std::size_t index, base::Size photo) {
     const Added added = withNewCorrection(document, index);
     if (added.id == 0) return added;
     Document numbered = *added.document;
     const Correction& fresh = *findCorrection(numbered, added.id);
-    Correction begun = *starter.correction;
+    Correction begun = begunFor(starter, photo);
     begun.id = fresh.id;
     begun.threadColour = fresh.threadColour;
     begun.threadColourChosen = false;
@@ -119,6 +136,14 @@ Added withStarter(const Document& document, const Starter& starter, std::size_t 
     }
     for (AdjustmentUse& use : begun.adjustments) use.id = numbered.ids->next();
     return {withCorrection(numbered, added.id, [&](Correction& c) { c = std::move(begun); }), added.id};
+}
+
+mask::PartId firstPart(const Correction& begun) {
+    const auto& parts = begun.mask.parts;
+    const auto drawn =
+        std::ranges::find_if(parts, [](const mask::PartPtr& part) { return part->shape->kind().anew != nullptr; });
+    if (drawn != parts.end()) return (*drawn)->id;
+    return parts.empty() ? 0 : parts.back()->id;
 }
 
 std::optional<mask::BrushSettings> brushFor(const Starter& starter, base::Size photo) {
@@ -136,11 +161,8 @@ std::string toJsonText(const Starter& starter) {
     for (const char* ofTheDocument :
          {"id", "name", "name-given", "enabled", "thread", "thread-chosen", "counterpart-of", "bracket"})
         correction.erase(ofTheDocument);
-    json root{{"format", starterFormat},
-              {"version", starterVersion},
-              {"name", starter.name},
-              {"about", starter.about},
-              {"correction", std::move(correction)}};
+    json root{{"format", starterFormat}, {"version", starterVersion}, {"name", starter.name},
+              {"about", starter.about},  {"first", starter.first},    {"correction", std::move(correction)}};
     if (starter.brush) root["brush"] = brushToJson(starter);
     return root.dump(1) + "\n";
 }
@@ -164,6 +186,8 @@ Result<Starter> readStarter(std::string_view text) {
     DIMHEM_READ(about, fields::readText(root, "about", ""));
     starter.name = name;
     starter.about = about;
+    DIMHEM_READ(first, fields::readText(root, "first", ""));
+    starter.first = first;
     if (auto brush = readBrush(root, starter); !brush) return tl::unexpected(brush.error());
     const auto correction = root.find("correction");
     if (correction == root.end() || !correction->is_object()) return fields::wrongField("correction", "an object");

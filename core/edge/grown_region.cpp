@@ -292,8 +292,26 @@ image::Plane<std::uint8_t> disputedBy(const std::vector<Candidate>& found, std::
     return disputed;
 }
 
-// The largest of what is disputed, without the slivers along edges.
-std::vector<UnsurePlace> unsureIn(const image::Plane<std::uint8_t>& disputed) {
+// Whether the piece reaches the region's edge: what stands alone, as a hole or an island that is not there, would not
+// move it.
+std::vector<bool> thoseAtTheEdge(const image::Plane<std::int32_t>& labels, std::size_t count, const Sides& sides) {
+    std::vector<bool> touches(count);
+    const base::Size size = labels.size();
+    for (int y = 0; y + 1 < size.height; ++y) {
+        for (int x = 0; x + 1 < size.width; ++x) {
+            const Side side = sides.row(y)[x];
+            const bool isEdge = side != sides.row(y)[x + 1] || side != sides.row(y + 1)[x];
+            if (!isEdge) continue;
+            for (const auto label : {labels.row(y)[x], labels.row(y)[x + 1], labels.row(y + 1)[x]}) {
+                if (label) touches[static_cast<std::size_t>(label - 1)] = true;
+            }
+        }
+    }
+    return touches;
+}
+
+// The largest of what is disputed at the region's edge, without the slivers along it.
+std::vector<UnsurePlace> unsureIn(const image::Plane<std::uint8_t>& disputed, const Sides& sides) {
     constexpr double leastRadius = 5;
     constexpr std::size_t most = 3;
     const base::Size size = disputed.size();
@@ -312,6 +330,10 @@ std::vector<UnsurePlace> unsureIn(const image::Plane<std::uint8_t>& disputed) {
             const double deep = double{depth.row(y)[x]};
             if (deep > place.radiusPx) place = {x, y, deep, place.pixels};
         }
+    }
+    const std::vector<bool> atTheEdge = thoseAtTheEdge(labels, places.size(), sides);
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        if (!atTheEdge[i]) places[i].radiusPx = 0;
     }
     std::erase_if(places, [](const UnsurePlace& p) { return p.radiusPx < leastRadius; });
     std::ranges::sort(places, std::greater(), &UnsurePlace::pixels);
@@ -409,7 +431,8 @@ GrownRegion grownRegion(const Guide& guide, const image::Plane<Sure>& sure, cons
         keepSure(chosen.sides, sure, nullptr);
     }
     fillHoles(chosen.sides, sure);
-    return {std::move(chosen.sides), unsureIn(chosen.disputed)};
+    std::vector<UnsurePlace> unsure = unsureIn(chosen.disputed, chosen.sides);
+    return {std::move(chosen.sides), std::move(unsure)};
 }
 
 }  // namespace dimhem::edge

@@ -57,7 +57,7 @@ const ShapeKind Brush::kindInfo = {
             return schema::Members{.properties = {{"strokes", strokesSchema()}}};
         },
     .group = "drawn",
-    .isBegunAnew = true,
+    .anew = [](const Shape&, base::Size) -> ShapePtr { return std::make_shared<Brush>(); },
 };
 
 const ShapeKind Brush::fineDetail = {

@@ -32,9 +32,10 @@ std::uint16_t coverageAt(double t, GradientProfile profile) {
     return static_cast<std::uint16_t>(covered * kernel::fullCoverage + 0.5);
 }
 
-ShapePtr linearGradientFor(base::Size photo) {
+ShapePtr inTheUpperHalf(base::Size photo, GradientProfile profile) {
     const double x = photo.width / 2.0;
-    return std::make_shared<LinearGradient>(base::Point{x, photo.height * 0.25}, base::Point{x, photo.height * 0.55});
+    return std::make_shared<LinearGradient>(base::Point{x, photo.height * 0.25}, base::Point{x, photo.height * 0.55},
+                                            profile);
 }
 
 base::Result<ShapePtr> linearGradientFromJson(const nlohmann::json& json) {
@@ -55,7 +56,7 @@ const ShapeKind LinearGradient::kindInfo = {
     .id = "linear-gradient",
     .label = "Linear gradient",
     .tip = "Full on one side of a line, fading to none: skies, foregrounds, side light.",
-    .makeFor = linearGradientFor,
+    .makeFor = [](base::Size photo) { return inTheUpperHalf(photo, GradientProfile::smooth); },
     .fromJson = linearGradientFromJson,
     .schema =
         [] {
@@ -66,6 +67,9 @@ const ShapeKind LinearGradient::kindInfo = {
         },
     .group = "drawn",
     .ends = Ends::gradually,
+    .anew = [](const Shape& like, base::Size photo) -> ShapePtr {
+        return inTheUpperHalf(photo, static_cast<const LinearGradient&>(like).profile());
+    },
 };
 
 LinearGradient::LinearGradient(base::Point full, base::Point none, GradientProfile profile)

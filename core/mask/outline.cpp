@@ -250,6 +250,11 @@ const ShapeKind Outline::kindInfo = {
                                    .required = {"points"}};
         },
     .group = "drawn",
+    .anew = [](const Shape& like, base::Size) -> ShapePtr {
+        const auto& outline = static_cast<const Outline&>(like);
+        return std::make_shared<Outline>(std::vector<base::Point>{}, outline.featherPx(), outline.snapPx(),
+                                         Joining{outline.joining().curved, {}});
+    },
 };
 
 Outline::Outline(std::vector<base::Point> points, double featherPx, double snapPx, Joining joining)

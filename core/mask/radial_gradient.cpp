@@ -67,10 +67,9 @@ constexpr auto ovalOver = [](const Oval& oval, const Area& area) {
     return Coverage(std::move(plane));
 };
 
-ShapePtr radialGradientFor(base::Size photo) {
+Oval middleOval(base::Size photo) {
     const double side = std::min(photo.width, photo.height);
-    return std::make_shared<RadialGradient>(
-        Oval{{photo.width / 2.0, photo.height / 2.0}, side * 0.32, side * 0.32, 0, 50});
+    return {{photo.width / 2.0, photo.height / 2.0}, side * 0.32, side * 0.32, 0, 50};
 }
 
 base::Result<ShapePtr> radialGradientFromJson(const nlohmann::json& json) {
@@ -100,7 +99,7 @@ const ShapeKind RadialGradient::kindInfo = {
     .id = "radial-gradient",
     .label = "Radial gradient",
     .tip = "Full within an oval, fading to none: a face, a lamp, light that falls in from the side.",
-    .makeFor = radialGradientFor,
+    .makeFor = [](base::Size photo) -> ShapePtr { return std::make_shared<RadialGradient>(middleOval(photo)); },
     .fromJson = radialGradientFromJson,
     .schema =
         [] {
@@ -114,6 +113,11 @@ const ShapeKind RadialGradient::kindInfo = {
         },
     .group = "drawn",
     .ends = Ends::gradually,
+    .anew = [](const Shape& like, base::Size photo) -> ShapePtr {
+        Oval oval = middleOval(photo);
+        oval.featherPct = static_cast<const RadialGradient&>(like).oval().featherPct;
+        return std::make_shared<RadialGradient>(oval);
+    },
 };
 
 std::optional<std::uint16_t> RadialGradient::uniformOn(const Area& area) const {

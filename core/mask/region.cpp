@@ -145,6 +145,10 @@ const ShapeKind Region::kindInfo = {
                                    .required = {"drags"}};
         },
     .group = "found",
+    .anew = [](const Shape& like, base::Size) -> ShapePtr {
+        const auto& region = static_cast<const Region&>(like);
+        return std::make_shared<Region>(std::vector<RegionDrag>{}, region.reachPct(), region.takesApart());
+    },
 };
 
 Region::Region(std::vector<RegionDrag> drags, double reachPct, bool takesApart)

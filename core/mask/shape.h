@@ -36,7 +36,9 @@ struct ShapeKind {
     std::string_view group = {};          // what it is offered among: "drawn", "found", "from elsewhere"
     bool isRange = false;                 // chooses by what the picture shows: narrows a mask rather than adding to it
     Ends ends = Ends::atAnEdge;
-    bool isBegunAnew = false;  // for another photo: a new one stands for it there, where others are of no use
+    // What stands for one of them in another photo: still to be drawn, with the settings it has. Null: it has no use
+    // there, or (a range) fits any photo as it is.
+    ShapePtr (*anew)(const Shape& like, base::Size photo) = nullptr;
 };
 
 // The most that all shapes of a document may weigh together: some hundred megabytes, some thousand long strokes.

@@ -272,6 +272,9 @@ const ShapeKind Wire::kindInfo = {
         },
     .group = "found",
     .ends = Ends::asMeasured,
+    .anew = [](const Shape& like, base::Size) -> ShapePtr {
+        return std::make_shared<Wire>(std::vector<WireLine>{}, static_cast<const Wire&>(like).widthPct());
+    },
 };
 
 Wire::Wire(std::vector<WireLine> lines, double widthPct) : lines_(std::move(lines)), widthPct_(widthPct) {

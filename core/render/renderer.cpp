@@ -33,6 +33,13 @@ const Sequence& beforeLoss(const Sequence& sequence, const View& view) {
     return view.shine.byAll ? sequence.compared(allOff) : sequence.without(view.selected);
 }
 
+Comparison whoseTones(const View& view) {
+    Comparison comparison;
+    comparison.allOff = view.shine.tones == Shine::Tones::photo;
+    comparison.stopBefore = view.shine.tones == Shine::Tones::arriving ? view.selected : 0;
+    return comparison;
+}
+
 }  // namespace
 
 std::shared_ptr<mask::Context> Renderer::maskContext(const Sequence& sequence, document::Id correction) const {
@@ -173,7 +180,12 @@ std::vector<ViewStep> Renderer::stepsOf(const Sequence& sequence, const View& vi
     if (view.shine.of == Shine::Of::tones) {
         std::optional<Staged<mask::Coverage>> under;
         if (view.shine.underMask) under = reader.mask(view.selected, area);
-        steps.push_back(withTones(view.shine, std::move(under)));
+        if (view.shine.tones == Shine::Tones::shown) {
+            steps.push_back(withTones(view.shine, std::move(under)));
+        } else {
+            const Sequence& whose = sequence.compared(whoseTones(view));
+            steps.push_back(withTonesOf(view.shine, pictureRead(whose, area), std::move(under)));
+        }
     } else if (view.shine.of == Shine::Of::lost) {
         steps.push_back(
             withLost(pictureRead(beforeLoss(sequence, view), area), stage::keyed(photo_->key(), *written_)));

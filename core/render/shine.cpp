@@ -3,6 +3,7 @@
 #include <limits>
 
 #include "core/colour/lab.h"
+#include "core/colour/srgb.h"
 
 namespace dimhem::render {
 
@@ -14,6 +15,8 @@ double valueOf(Shine::Channel channel, const colour::EncodedRgb& c) {
         case Shine::Channel::red: return c.r;
         case Shine::Channel::green: return c.g;
         case Shine::Channel::blue: return c.b;
+        case Shine::Channel::luminance:
+            return colour::encodedFromLinear(colour::luminance(colour::linearFromEncoded(c)));
     }
     return 0;
 }
@@ -35,7 +38,8 @@ Pixel pixelOf(image::EncodedPlanes& picture, int x, int y) {
 
 }  // namespace
 
-void shineTones(const Shine& shine, const mask::Coverage* coverage, image::EncodedPlanes& picture) {
+void shineTones(const Shine& shine, const mask::Coverage* coverage, const image::EncodedPlanes* tones,
+                image::EncodedPlanes& picture) {
     constexpr double dark = 0.22, ground = 0.04;
     constexpr double anything = std::numeric_limits<double>::infinity();
     const double from = shine.from <= 0 ? -anything : shine.from, to = shine.to >= 1 ? anything : shine.to;
@@ -43,7 +47,12 @@ void shineTones(const Shine& shine, const mask::Coverage* coverage, image::Encod
         for (int x = 0; x < picture.size().width; ++x) {
             const Pixel pixel = pixelOf(picture, x, y);
             const colour::EncodedRgb c = pixel.colour();
-            const double value = valueOf(shine.channel, c);
+            const auto column = static_cast<std::size_t>(x);
+            const colour::EncodedRgb told =
+                tones ? colour::EncodedRgb{tones->red.row(y)[column], tones->green.row(y)[column],
+                                           tones->blue.row(y)[column]}
+                      : c;
+            const double value = valueOf(shine.channel, told);
             const bool covered = !coverage || (coverage->isConstant() ? coverage->value() : coverage->row(y)[x]) > 0;
             if (covered && value >= from && value < to) continue;
             pixel.set(ground + dark * c.r, ground + dark * c.g, ground + dark * c.b);

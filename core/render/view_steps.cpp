@@ -103,9 +103,20 @@ ViewStep withTones(const Shine& shine, std::optional<stage::Staged<mask::Coverag
         "tones that shine",
         [](EncodedPlanes& picture, const Shine& shine, const std::optional<stage::Staged<mask::Coverage>>& coverage) {
             const mask::CoveragePtr under = coverage ? coverage->value() : nullptr;
-            shineTones(shine, under.get(), picture);
+            shineTones(shine, under.get(), nullptr, picture);
         },
         shine, std::move(coverage));
+}
+
+ViewStep withTonesOf(const Shine& shine, PictureReading tones, std::optional<stage::Staged<mask::Coverage>> coverage) {
+    return stage::step<EncodedPlanes>(
+        "tones of another picture that shine",
+        [](EncodedPlanes& picture, const Shine& shine, const EncodedPlanes& tones,
+           const std::optional<stage::Staged<mask::Coverage>>& coverage) {
+            const mask::CoveragePtr under = coverage ? coverage->value() : nullptr;
+            shineTones(shine, under.get(), &tones, picture);
+        },
+        shine, std::move(tones), std::move(coverage));
 }
 
 ViewStep withLost(PictureReading before, stage::Keyed<WrittenColours> written) {

@@ -24,6 +24,8 @@ ViewStep changeFrom(PictureReading without, double gain);
 ViewStep withMask(stage::Staged<mask::Coverage> coverage, const View& view, int threadColour);
 // Only some tones shine, where there is coverage, if any is given.
 ViewStep withTones(const Shine& shine, std::optional<stage::Staged<mask::Coverage>> coverage);
+// The same by the tones of another picture.
+ViewStep withTonesOf(const Shine& shine, PictureReading tones, std::optional<stage::Staged<mask::Coverage>> coverage);
 // What is lost against a picture before shines.
 ViewStep withLost(PictureReading before, stage::Keyed<WrittenColours> written);
 

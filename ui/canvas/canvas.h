@@ -76,6 +76,7 @@ Q_SIGNALS:
     void pressedAt(base::Point place);
     void filesDropped(const QString& path);
     void menuWanted(QPoint global, base::Point place);
+    void numbersWanted(QPoint global, base::Point place);  // of the probe there, else of what is worked on
 
 protected:
     bool event(QEvent* event) override;
@@ -128,6 +129,9 @@ private:
     bool turnBrush(const QWheelEvent& event);  // false: the wheel is not for the brush
     bool isOnRight(QPointF view) const { return view.x() >= width() / 2.0; }
     bool isDoublePress(const PointerEvent& event);
+    bool pressPenButton(const QTabletEvent& event, const PointerEvent& pen);  // false: it means nothing here
+    bool releasePenButton(const QTabletEvent& event, const PointerEvent& pen);
+    bool asksForNumbers(const PointerEvent& event);
     // Beside each other, each side has half of the view; a place of the view in its half, and where the halves begin.
     bool isBeside() const { return session_.showsBoth() && session_.look() == Look::beside; }
     bool isSplit() const;

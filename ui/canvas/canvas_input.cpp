@@ -85,6 +85,32 @@ bool Canvas::isDoublePress(const PointerEvent& event) {
     return isDouble;
 }
 
+// With a brush in hand the buttons of a pen set it, where the pen is: the first its size and softness, the second its
+// strength.
+bool Canvas::pressPenButton(const QTabletEvent& event, const PointerEvent& pen) {
+    const bool sets = isBrushing() && showsGrips() && !session_.isComparing() && !session_.asked();
+    if (!sets || !take(Press::By::pen, event.button(), event.position())) return false;
+    PointerEvent pressed = pen;
+    pressed.modifiers.setFlag(Qt::ShiftModifier, event.button() != Qt::RightButton);
+    pointer_ = pressed;
+    brushDial_.press(pressed);
+    update();
+    return true;
+}
+
+// A button that was only pressed asks for what can be done there, as ever.
+bool Canvas::releasePenButton(const QTabletEvent& event, const PointerEvent& pen) {
+    if (!isHeldBy(Press::By::pen, event.button())) return false;
+    const PointerEvent* pressed = brushDial_.pressedAt();
+    const bool stayed = pressed && QLineF(pressed->screen, pen.screen).length() < QApplication::startDragDistance();
+    if (stayed) brushDial_.cancel();
+    press_.reset();
+    if (!stayed) releaseAt(pen);
+    update();
+    if (stayed && event.button() == Qt::RightButton) Q_EMIT menuWanted(event.globalPosition().toPoint(), pen.place);
+    return true;
+}
+
 void Canvas::tabletEvent(QTabletEvent* event) {
     if (!session_.isOpen() || handHeld_ || panFrom_) {
         event->ignore();  // comes again as a mouse event
@@ -93,20 +119,31 @@ void Canvas::tabletEvent(QTabletEvent* event) {
     const PointerEvent pen = eventAt(*event, pressureFelt(event->pressure()));
     switch (event->type()) {
         case QEvent::TabletPress: {
-            if (event->button() != Qt::LeftButton || !take(Press::By::pen, Qt::LeftButton, event->position())) break;
+            if (event->button() != Qt::LeftButton) {
+                event->setAccepted(pressPenButton(*event, pen));
+                return;
+            }
+            if (!take(Press::By::pen, Qt::LeftButton, event->position())) break;
             const bool isDouble = isDoublePress(pen);
             pressAt(pen);
             if (isDouble) finishGesture();
             break;
         }
         case QEvent::TabletRelease:
+            if (event->button() != Qt::LeftButton) {
+                event->setAccepted(releasePenButton(*event, pen));
+                return;
+            }
             if (!isHeldBy(Press::By::pen, Qt::LeftButton)) break;
             press_.reset();
             releaseAt(pen);
             break;
-        default:
-            if (!isHeldByAnother(Press::By::pen)) moveAt(pen);
+        default: {
+            PointerEvent moved = pen;
+            if (isHeldBy(Press::By::pen, Qt::MiddleButton)) moved.modifiers |= Qt::ShiftModifier;
+            if (!isHeldByAnother(Press::By::pen)) moveAt(moved);
             break;
+        }
     }
     event->accept();
 }
@@ -234,9 +271,21 @@ void Canvas::contextMenuEvent(QContextMenuEvent* event) {
 }
 
 void Canvas::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && asksForNumbers(eventAt(*event))) {
+        Q_EMIT numbersWanted(event->globalPosition().toPoint(), viewport_.toPhoto(inPane(event->position())));
+        return;
+    }
     // The second press of a double click is a press like any other; it closes an outline and ends a wire.
     mousePressEvent(event);
     finishGesture();
+}
+
+// A probe, or a grip of a gradient or an oval.
+bool Canvas::asksForNumbers(const PointerEvent& event) {
+    if (press_ || session_.isComparing() || session_.asked() || !showsGrips()) return false;
+    if (!isBrushing() && probes_.at(event.screen, viewport_)) return true;
+    Tool* current = tool();
+    return current && !current->isActive() && session_.showsGrips() && current->hasGripAt(event.screen);
 }
 
 void Canvas::dragEnterEvent(QDragEnterEvent* event) {

@@ -16,6 +16,10 @@ public:
     void press(const PointerEvent& event) override;
     void move(const PointerEvent& event) override;
     void release(const PointerEvent& event) override;
+    bool hasGripAt(QPointF screen) const override {
+        const Grip grip = gripAt(screen, viewport_);
+        return grip != Grip::nothing && grip != Grip::anew;
+    }
     void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const override;
     QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const override;
 

@@ -12,28 +12,13 @@ namespace {
 
 constexpr double probeReachPx = 9, ringPx = 6;
 
-base::Point middleOf(const document::Probe& probe) {
-    if (!probe.area) return probe.place;
-    return {(probe.area->x0 + probe.area->x1) / 2.0, (probe.area->y0 + probe.area->y1) / 2.0};
-}
-
-document::Probe moved(document::Probe probe, base::Point by) {
-    probe.place = probe.place + by;
-    if (probe.area) {
-        const int x = static_cast<int>(std::lround(by.x)), y = static_cast<int>(std::lround(by.y));
-        const base::Rect a = *probe.area;
-        probe.area = base::Rect{a.x0 + x, a.y0 + y, a.x1 + x, a.y1 + y};
-    }
-    return probe;
-}
-
 }  // namespace
 
 std::optional<std::size_t> ProbeMarks::at(QPointF screen, const Viewport& viewport) const {
     if (!session_.isOpen()) return std::nullopt;
     const auto& probes = session_.document()->probes;
     for (std::size_t i = probes.size(); i-- > 0;) {
-        const QPointF way = viewport.toScreen(middleOf(probes[i])) - screen;
+        const QPointF way = viewport.toScreen(document::middleOf(probes[i])) - screen;
         if (std::hypot(way.x(), way.y()) <= probeReachPx) return i;
     }
     return std::nullopt;
@@ -51,7 +36,7 @@ bool ProbeMarks::press(const PointerEvent& event, const Viewport& viewport) {
 
 void ProbeMarks::move(const PointerEvent& event) {
     if (!gesture_.isRunning()) return;
-    gesture_.preview(document::withProbe(*gesture_.base(), held_, moved(from_, event.place - pressed_)));
+    gesture_.preview(document::withProbe(*gesture_.base(), held_, document::moved(from_, event.place - pressed_)));
 }
 
 void ProbeMarks::paint(QPainter& painter, const Viewport& viewport) const {
@@ -61,7 +46,7 @@ void ProbeMarks::paint(QPainter& painter, const Viewport& viewport) const {
     const auto& probes = session_.document()->probes;
     for (std::size_t i = 0; i < probes.size(); ++i) {
         const document::Probe& probe = probes[i];
-        const QPointF at = viewport.toScreen(middleOf(probe));
+        const QPointF at = viewport.toScreen(document::middleOf(probe));
         if (probe.area) {
             const base::Rect& a = *probe.area;
             const QRectF box(viewport.toScreen({double(a.x0), double(a.y0)}),

@@ -40,6 +40,9 @@ public:
     virtual void cancel() { gesture_.giveUp(); }
     virtual bool isActive() const { return gesture_.isRunning(); }
 
+    // Whether a press there would take hold of something whose numbers can be typed.
+    virtual bool hasGripAt(QPointF) const { return false; }
+
     // Grips and rings, over the photo. `pointer` is null while the pointer is elsewhere.
     virtual void paint(QPainter& painter, const Viewport& viewport, const PointerEvent* pointer) const = 0;
     virtual QCursor cursor(const PointerEvent& pointer, const Viewport& viewport) const = 0;

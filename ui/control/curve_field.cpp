@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ui/control/number_fields.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -231,6 +232,32 @@ void CurveField::mouseReleaseEvent(QMouseEvent* event) {
     Q_EMIT finished();
 }
 
+void CurveField::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && pointNear(event->position()) >= 0) {
+        dragging_ = false;
+        point_ = pointNear(event->position());
+        askForNumbers(event->globalPosition().toPoint());
+    } else {
+        mousePressEvent(event);
+    }
+}
+
+void CurveField::askForNumbers(QPoint global) {
+    const auto at = static_cast<std::size_t>(2 * point_);
+    const QList<Number> numbers{{tr("Tone in"), "%", points_[at], 0, 100, 1},
+                                {tr("Tone out"), "%", points_[at + 1], 0, 100, 1}};
+    NumberFields::open(tr("Point of the curve"), numbers, global, this, [this, point = point_](const auto& values) {
+        if (point >= count()) return;  // it has gone meanwhile
+        movePoint(point, values[0], values[1]);
+        Q_EMIT finished();
+    });
+}
+
+std::optional<double> CurveField::toneAt(QPointF place) const {
+    const double tone = toTones(place).x() / 100;
+    return ground().contains(place) ? std::optional(tone) : std::nullopt;
+}
+
 bool CurveField::event(QEvent* event) {
     // The window's own Delete removes a correction; here it is the point's.
     if (event->type() == QEvent::ShortcutOverride) {
@@ -253,6 +280,8 @@ void CurveField::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Up: out += size; break;
         case Qt::Key_Down: out -= size; break;
         case Qt::Key_Insert: addPointAfter(point_); return;
+        case Qt::Key_Return:
+        case Qt::Key_Enter: askForNumbers(mapToGlobal(toScreen(in, out).toPoint())); return;
         case Qt::Key_Delete:
         case Qt::Key_Backspace:
             removePoint(point_);

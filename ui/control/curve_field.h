@@ -1,8 +1,9 @@
 // A curve bent through points, with a histogram behind it.
 //
 // Press on the curve's ground to add a point, drag points, drag one out of the field (or Delete) to remove it; the
-// first and the last stay. Keys: Tab steps through the points, arrows move the one in focus (Shift ten steps, Alt a
-// tenth). One drag is one gesture: changed() follows it, finished() ends it.
+// first and the last stay. A double click on a point, or Return on the one in focus, asks for its numbers. Keys: Tab
+// steps through the points, arrows move the one in focus (Shift ten steps, Alt a tenth). One drag is one gesture:
+// changed() follows it, finished() ends it.
 #pragma once
 
 #include <QTimer>
@@ -26,9 +27,10 @@ public:
     void setSpokenValue(double value) override;
 
     const adjust::Table& points() const { return points_; }
-    void setPoints(const adjust::Table& points);    // without a signal; rows of (in, out), 0..100
-    void setHistogram(const QList<double>& parts);  // of the tones that come in, any number of bins, any unit
-    void setMark(std::optional<double> tone);       // the tone under the pointer, 0..100
+    void setPoints(const adjust::Table& points);        // without a signal; rows of (in, out), 0..100
+    void setHistogram(const QList<double>& parts);      // of the tones that come in, any number of bins, any unit
+    void setMark(std::optional<double> tone);           // the tone under the pointer, 0..100
+    std::optional<double> toneAt(QPointF place) const;  // 0..1; none beside the ground
     QSize sizeHint() const override { return {220, 190}; }
 
     // The curve bent at a tone by so much, with a point there: as by hand. Gives the points.
@@ -44,6 +46,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     bool focusNextPrevChild(bool next) override;
 
@@ -55,7 +58,8 @@ private:
     int pointNear(QPointF screen) const;  // -1: none
     void movePoint(int point, double in, double out);
     void removePoint(int point);
-    void addPointAfter(int point);  // half way to the next
+    void askForNumbers(QPoint global);  // of the point in focus
+    void addPointAfter(int point);      // half way to the next
     void paintCurve(QPainter& painter) const;
 
     std::size_t most_;

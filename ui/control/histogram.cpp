@@ -57,6 +57,11 @@ void Histogram::letGo() {
     update();
 }
 
+void Histogram::setMark(std::optional<double> tone) {
+    mark_ = tone;
+    update();
+}
+
 void Histogram::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && tones_) shineAt(event->position().x() / width());
 }
@@ -133,6 +138,10 @@ void Histogram::paintEvent(QPaintEvent*) {
     };
     end(0, tones_->lowPct, Qt::AlignLeft);
     end(ground.right() - endPx, tones_->highPct, Qt::AlignRight);
+    if (mark_) {
+        painter.setPen(QPen(QColor(theme::text), 1));
+        painter.drawLine(QPointF(*mark_ * width(), 0), QPointF(*mark_ * width(), height()));
+    }
     if (held_ || hasFocus()) {
         painter.setPen(QPen(QColor(theme::bright), 1, held_ ? Qt::SolidLine : Qt::DotLine));
         for (const double edge : {at_ - halfBand, at_ + halfBand})

@@ -24,6 +24,7 @@ public:
 
     Histogram(const QString& name, QWidget* parent);
     void setTones(std::optional<Tones> tones);  // none: nothing to show
+    void setMark(std::optional<double> tone);   // under the pointer on the photo, a part of 1
 
     QAccessible::Role spokenRole() const override { return QAccessible::Chart; }
     std::optional<SpokenValue> spokenValue() const override;
@@ -47,6 +48,7 @@ private:
     void letGo();
 
     std::optional<Tones> tones_;
+    std::optional<double> mark_;
     double at_ = 0.5;  // where the cursor keys have moved to
     bool held_ = false;
 };

@@ -2,6 +2,8 @@
 
 #include <QApplication>
 #include <QContextMenuEvent>
+#include <QDragMoveEvent>
+#include <QMimeData>
 #include <QPainter>
 #include <QScrollBar>
 #include <algorithm>
@@ -267,9 +269,42 @@ void ItemList::wheelEvent(QWheelEvent* event) {
     event->accept();
 }
 
+void ItemList::setTakesText(bool takes) {
+    setAcceptDrops(takes);
+    viewport()->setAcceptDrops(takes);
+}
+
+// Files are for the window.
+void ItemList::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasText() && !event->mimeData()->hasUrls()) {
+        event->acceptProposedAction();
+    } else {
+        event->ignore();
+    }
+}
+
+void ItemList::dragMoveEvent(QDragMoveEvent* event) {
+    const int row = indexAt(event->position().toPoint()).row();
+    dropOn_ = canMove(row) ? row : -1;
+    event->acceptProposedAction();
+    viewport()->update();
+}
+
+void ItemList::dragLeaveEvent(QDragLeaveEvent*) {
+    endDrag();
+}
+
+void ItemList::dropEvent(QDropEvent* event) {
+    const int row = indexAt(event->position().toPoint()).row();
+    endDrag();
+    event->acceptProposedAction();
+    Q_EMIT textDropped(event->mimeData(), canMove(row) ? row : -1,
+                       viewport()->mapToGlobal(event->position().toPoint()));
+}
+
 void ItemList::paintEvent(QPaintEvent* event) {
     QListView::paintEvent(event);
-    if (!dropBefore_) return;
+    if (!dropBefore_ && dropOn_ < 0) return;
     QPainter painter(viewport());
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(stitchPen(QColor(theme::bright), 3));

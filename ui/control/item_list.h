@@ -24,6 +24,8 @@ public:
     void rename(int row);                              // in place, where it has a name that can be changed
     // A drop on the middle of an item is a drop on it; else all are between two.
     void setDropsOn(bool on) { dropsOn_ = on; }
+    // Text from elsewhere can be dropped on items.
+    void setTakesText(bool takes);
     // The length along which all items are in sight.
     int wholeLength() const;
 
@@ -31,6 +33,7 @@ Q_SIGNALS:
     void chosen(const QList<int>& rows, int current);  // by the person
     void moveWanted(const QList<int>& rows, int before);
     void dropWanted(int row, int on, QPoint global);  // one item on the middle of another, where that is asked for
+    void textDropped(const QMimeData* data, int on, QPoint global);  // -1: on none; the data go when this returns
     void removeWanted(const QList<int>& rows);
     void menuWanted(QPoint global);
     void pointedAt(int row);  // -1: at none
@@ -46,6 +49,10 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dragMoveEvent(QDragMoveEvent* event) override;
+    void dragLeaveEvent(QDragLeaveEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
     void selectionChanged(const QItemSelection& selected, const QItemSelection& deselected) override;
 
 private:

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ui/control/number_fields.h"
 #include "ui/control/theme.h"
 
 namespace dimhem::ui {
@@ -206,7 +207,60 @@ void RangeStrip::mouseReleaseEvent(QMouseEvent* event) {
     Q_EMIT finished();
 }
 
+void RangeStrip::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->button() != Qt::LeftButton) return;
+    dragged_ = -1;
+    askForNumbers(event->globalPosition().toPoint());
+}
+
+void RangeStrip::askForNumbers(QPoint global) {
+    const QString unit = scale_ == Scale::hue ? tr("°") : QString();
+    const QString labels[] = {tr("None before"), tr("Full from"), tr("Full to"), tr("None after")};
+    QList<Number> numbers;
+    for (std::size_t i = 0; i < 4; ++i) {
+        const bool isHue = scale_ == Scale::hue;
+        const double value = isHue ? std::fmod(range_.points[i] + 720, 360) : range_.points[i];
+        numbers.append({labels[i], unit, value, 0, isHue ? 360 : high(), 1});
+    }
+    NumberFields::open(accessibleName(), numbers, global, this, [this, numbers](const QList<double>& values) {
+        const auto isSame = [](const Number& number, double value) { return std::abs(number.value - value) < 0.06; };
+        if (!std::ranges::equal(numbers, values, isSame)) take(values);
+    });
+}
+
+// Each after the one before it: of tones by order, of hues round the circle.
+void RangeStrip::take(const QList<double>& values) {
+    mask::Range wanted;
+    std::copy(values.begin(), values.end(), wanted.points.begin());
+    auto& p = wanted.points;
+    if (scale_ == Scale::tone) {
+        std::ranges::sort(p);
+    } else {
+        for (std::size_t i = 1; i < 4; ++i) {
+            while (p[i] < p[i - 1]) p[i] += 360;
+        }
+        if (p[3] - p[0] > 360) return;
+        if (p[3] > 360) {
+            for (double& v : p) v -= 360;
+        }
+    }
+    range_ = wanted;
+    update();
+    Q_EMIT changed(range_);
+    Q_EMIT finished();
+}
+
+std::optional<double> RangeStrip::toneAt(QPointF place) const {
+    if (scale_ != Scale::tone || !strip().contains(place)) return std::nullopt;
+    return (valueAt(place.x()) - low()) / (high() - low());
+}
+
 void RangeStrip::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+        askForNumbers(
+            mapToGlobal(QPoint(static_cast<int>(xOf(range_.points[static_cast<std::size_t>(point_)])), height())));
+        return;
+    }
     const double size = event->modifiers() & Qt::ShiftModifier ? 10 : 1;
     double by = 0;
     if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Up) by = size;

@@ -1,8 +1,9 @@
 // Four draggable points on a strip: full between the inner two, fading to the outer two. For hues the strip is the
 // circle unrolled; for tones the scale of L*, with a histogram behind it.
 //
-// Drag a point, or between the points to move all; keys: Tab steps through the points, arrows move the one in focus
-// (Shift ten steps). One drag is one gesture: changed() follows it, finished() ends it.
+// Drag a point, or between the points to move all; a double click, or Return, asks for the numbers. Keys: Tab steps
+// through the points, arrows move the one in focus (Shift ten steps). One drag is one gesture: changed() follows it,
+// finished() ends it.
 #pragma once
 
 #include <QTimer>
@@ -26,9 +27,10 @@ public:
     void setSpokenValue(double value) override;
 
     const mask::Range& range() const { return range_; }
-    void setRange(const mask::Range& range);        // without a signal
-    void setHistogram(const QList<double>& parts);  // of tones, any number of bins, any unit
-    void setMark(std::optional<double> value);      // the value under the pointer
+    void setRange(const mask::Range& range);            // without a signal
+    void setHistogram(const QList<double>& parts);      // of tones, any number of bins, any unit
+    void setMark(std::optional<double> value);          // the value under the pointer
+    std::optional<double> toneAt(QPointF place) const;  // 0..1, on the scale of tones; none beside the strip
     QSize sizeHint() const override { return {200, 58}; }
 
 Q_SIGNALS:
@@ -40,6 +42,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     bool focusNextPrevChild(bool next) override;
 
@@ -53,6 +56,8 @@ private:
     double shown(double value) const;  // hues are shown within one turn
     void movePoint(int point, double to);
     void moveAll(double by);
+    void askForNumbers(QPoint global);
+    void take(const QList<double>& values);  // of the four points, as typed
 
     Scale scale_;
     mask::Range range_;

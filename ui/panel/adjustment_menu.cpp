@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "core/document/edits.h"
+#include "ui/panel/kept_settings.h"
 #include "ui/session/clipboard.h"
 #include "ui/session/key_table.h"
 #include "ui/text/words.h"
@@ -53,6 +54,7 @@ QMenu* adjustmentMenu(Session& session, document::Id adjustment, QWidget* parent
         change(QObject::tr("begin anew: %1").arg(name),
                [kind](document::AdjustmentUse& u) { u.settings = adjust::startingSettings(*kind); });
     });
+    addKeptSettings(*menu, session, adjustment);
     addPlaces(*menu, session, adjustment, name);
     menu->addSeparator();
     menu->addAction(QObject::tr("Remove"), &session, [&session, adjustment, name] {

@@ -6,11 +6,13 @@
 #include <cmath>
 
 #include "core/colour/ciede2000.h"
+#include "core/colour/lab.h"
 #include "ui/control/cast_dial.h"
 #include "ui/control/flow_layout.h"
 #include "ui/control/fold.h"
 #include "ui/control/histogram.h"
 #include "ui/control/segmented.h"
+#include "ui/control/tone_rest.h"
 
 namespace dimhem::ui {
 
@@ -110,6 +112,10 @@ ColourMeter::ColourMeter(Session& session, ColourWatch& colours, const NoiseWatc
     connect(where_, &Segmented::chosen, this, [this](int index) { colours_.setWantsWhole(index == 1); });
     connect(histogram_, &Histogram::shines, this, &ColourMeter::shine);
     connect(histogram_, &Histogram::shinesNoMore, this, [this] { session_.setShine({}); });
+    auto* rest = new ToneRest(histogram_, [this](QPointF at) { return std::optional(at.x() / histogram_->width()); });
+    connect(rest, &ToneRest::rests, this, &ColourMeter::shine);
+    connect(rest, &ToneRest::goes, this, [this] { session_.setShine({}); });
+    connect(&session_, &Session::pointerChanged, this, &ColourMeter::markPointer);
     connect(&colours_, &ColourWatch::changed, this, &ColourMeter::refresh);
     connect(&noise_, &NoiseWatch::changed, this, &ColourMeter::refresh);
     connect(&probes_, &ProbeWatch::changed, this, &ColourMeter::refresh);
@@ -130,6 +136,15 @@ void ColourMeter::shine(double from, double to) {
     shine.to = to;
     shine.underMask = where_->current() == 0;
     session_.setShine(shine);
+}
+
+// Where the colour under the pointer stands, as it is now.
+void ColourMeter::markPointer() {
+    const auto& pointer = session_.pointer();
+    if (!pointer) return histogram_->setMark(std::nullopt);
+    const colour::EncodedRgb& c = pointer->after;
+    const double tones[] = {colour::labFromEncoded(c).l / 100, c.r, c.g, c.b};
+    histogram_->setMark(std::clamp(tones[channel_->current()], 0.0, 1.0));
 }
 
 void ColourMeter::refreshTones(const task::MaskedColours* colours) {

@@ -30,6 +30,7 @@ private:
     void refresh();
     void refreshTones(const task::MaskedColours* colours);
     void shine(double from, double to);
+    void markPointer();
 
     Session& session_;
     ColourWatch& colours_;

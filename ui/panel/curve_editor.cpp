@@ -7,6 +7,7 @@
 #include "ui/bound/bound_slider.h"
 #include "ui/control/curve_field.h"
 #include "ui/control/segmented.h"
+#include "ui/control/tone_rest.h"
 #include "ui/panel/adjustment_editor.h"
 #include "ui/session/photo_reading.h"
 
@@ -151,6 +152,15 @@ void buildCurveEditor(const EditorFrame& f) {
         const auto& pointer = f.session.pointer();
         field->setMark(pointer ? std::optional(toneOn(curve, pointer->arriving)) : std::nullopt);
     });
+    auto* rest = new ToneRest(field, [field](QPointF at) { return field->toneAt(at); });
+    QObject::connect(rest, &ToneRest::rests, f.body, [f, curve](double from, double to) {
+        render::Shine shine{.of = render::Shine::Of::tones, .from = from, .to = to};
+        shine.channel = curve >= firstChannel ? static_cast<render::Shine::Channel>(1 + curve - firstChannel)
+                                              : render::Shine::Channel::luminance;
+        shine.tones = render::Shine::Tones::arriving;
+        f.session.setShine(shine);
+    });
+    QObject::connect(rest, &ToneRest::goes, f.body, [f] { f.session.setShine({}); });
     f.layout->addWidget(field);
 
     FlowLayout* row = f.addRow();

@@ -59,6 +59,7 @@ void addBandChoice(const EditorFrame& f, int band, int count) {
     which->setObjectName("band");
     which->setCurrent(band);
     QObject::connect(which, &Segmented::chosen, f.body, [f](int chosen) {
+        f.session.leaveInSight({});
         f.state.chosen[f.use] = chosen;
         f.rebuild();
     });
@@ -194,6 +195,19 @@ void addBandStrip(const EditorFrame& f, int band) {
     f.layout->addWidget(strip);
 }
 
+void addStaysInSight(const EditorFrame& f, int band) {
+    const Session::LeftInSight glaring{{f.correction, f.use, static_cast<std::size_t>(band)}, 0};
+    QPushButton* stays = f.addButton(
+        "maximize", QObject::tr("Stay in sight"), "stay-in-sight",
+        QObject::tr("The band's hues glare in the photo while you look round, until it is pressed again."), f.addRow());
+    stays->setCheckable(true);
+    QObject::connect(stays, &QPushButton::clicked, f.body,
+                     [f, glaring](bool on) { f.session.leaveInSight(on ? glaring : Session::LeftInSight{}); });
+    const auto show = [f, stays, glaring] { stays->setChecked(f.session.leftInSight() == glaring); };
+    QObject::connect(&f.session, &Session::viewChanged, stays, show);
+    show();
+}
+
 }  // namespace
 
 void buildHueBandsEditor(const EditorFrame& f) {
@@ -202,6 +216,7 @@ void buildHueBandsEditor(const EditorFrame& f) {
     if (count > 0) {
         addBandChoice(f, band, count);
         addBandStrip(f, band);
+        addStaysInSight(f, band);
         for (const std::size_t column :
              {adjust::bandHue, adjust::bandSaturation, adjust::bandLightness, adjust::bandTowards, adjust::bandBend}) {
             const base::ParamSpec& spec = f.kind.tables[0].columns[column];

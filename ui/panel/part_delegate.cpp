@@ -83,6 +83,13 @@ void PartDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     painter->drawText(
         name, Qt::AlignVCenter,
         option.fontMetrics.elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, name.width()));
+    // Where there is room, what kind it is, unless its name says so.
+    const QString text = index.data(Qt::DisplayRole).toString(), kind = index.data(PartsModel::kindRole).toString();
+    const int spare = name.width() - option.fontMetrics.horizontalAdvance(text) - theme::scaled(12);
+    if (!text.contains(kind, Qt::CaseInsensitive) && option.fontMetrics.horizontalAdvance(kind) <= spare) {
+        painter->setPen(QColor(theme::quiet));
+        painter->drawText(name, Qt::AlignVCenter | Qt::AlignRight, kind);
+    }
     const auto paintIcon = [&](Place place, const char* iconName) {
         const int side = theme::scaled(16);
         QRect at(0, 0, side, side);

@@ -1,6 +1,7 @@
 #include "ui/panel/parts_model.h"
 
 #include "ui/session/several.h"
+#include "ui/text/words.h"
 
 namespace dimhem::ui {
 
@@ -63,6 +64,7 @@ QVariant PartsModel::data(const QModelIndex& index, int role) const {
         case combineRole: return static_cast<int>(part->combine);
         case flippedRole: return part->flipped;
         case isZoneRole: return part->shape->isZone();
+        case kindRole: return words(part->shape->kind().label);
         case isWorkedOnRole: return part->id == session_.selectedPart();
         default: return {};
     }

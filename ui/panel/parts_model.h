@@ -13,7 +13,7 @@ class PartsModel final : public QAbstractListModel {
 
 public:
     // combineRole: mask::Combine as a number; flippedRole: whether it is inverted; both can be set, but of a zone.
-    enum Role { combineRole = Qt::UserRole, flippedRole, isZoneRole, isWorkedOnRole };
+    enum Role { combineRole = Qt::UserRole, flippedRole, isZoneRole, isWorkedOnRole, kindRole };
 
     PartsModel(Session& session, const SmallPictures& pictures, QObject* parent);
 

@@ -2,13 +2,13 @@
 
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QMimeData>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollBar>
 #include <algorithm>
 
 #include "core/colour/thread_colours.h"
-#include "core/document/clip.h"
 #include "core/document/edits.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
@@ -74,8 +74,14 @@ SequencePanel::SequencePanel(Session& session, const SmallPictures& pictures, QW
     connect(list_, &ItemList::moveWanted, this,
             [this](const QList<int>& rows, int before) { moveBefore(model_->idsOf(rows), before - 1); });
     list_->setDropsOn(true);
-    connect(list_, &ItemList::dropWanted, this,
-            [this](int row, int on, QPoint global) { showDropMenu(model_->idOf(row), model_->idOf(on), global); });
+    list_->setTakesText(true);
+    connect(list_, &ItemList::dropWanted, this, [this](int row, int on, QPoint global) {
+        const document::Correction* card = document::findCorrection(*session_.document(), model_->idOf(row));
+        if (card) showDropMenu({document::Clip::What::correction, *card}, model_->idOf(on), global);
+    });
+    connect(list_, &ItemList::textDropped, this, [this](const QMimeData* data, int on, QPoint global) {
+        takeDropped(data, on < 0 ? 0 : model_->idOf(on), global);
+    });
     connect(list_, &ItemList::removeWanted, this, [this](const QList<int>& rows) { remove(model_->idsOf(rows)); });
     connect(list_, &ItemList::menuWanted, this, &SequencePanel::showCardMenu);
     const auto refreshSoon = [this] { QMetaObject::invokeMethod(this, &SequencePanel::refresh, Qt::QueuedConnection); };
@@ -208,28 +214,29 @@ void SequencePanel::rename() {
     list_->rename(model_->rowOf(session_.selectedCorrection()));
 }
 
-// One card dropped on another: which of the two things it is made of is meant.
-void SequencePanel::showDropMenu(document::Id from, document::Id on, QPoint global) {
-    const document::Correction* source = document::findCorrection(*session_.document(), from);
+// A whole correction, as a card or a starter, dropped on a card: which of the two things it is made of is meant.
+void SequencePanel::showDropMenu(const document::Clip& dropped, document::Id on, QPoint global) {
     const document::Correction* target = document::findCorrection(*session_.document(), on);
-    if (!source || !target) return;
-    const auto put = [this, from, on](document::Clip::What what, const QString& step) {
-        session_.edit(step, [=](const document::Document& d) {
-            const document::Correction* given = document::findCorrection(d, from);
-            if (!given) return std::make_shared<const document::Document>(d);
-            return document::withClip(d, on, {what, *given}).document;
-        });
-        session_.selectCorrection(on);
-    };
+    if (!target) return;
     auto* menu = new QMenu(this);
     menu->setObjectName("drop-menu");
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const QString name = QString::fromStdString(target->name);
     menu->addAction(tr("Put its effect on %1").arg(name), this,
-                    [put] { put(document::Clip::What::effect, tr("copy effect")); });
+                    [this, dropped, on] { putOn(session_, on, dropped, document::Clip::What::effect); });
     menu->addAction(tr("Put its mask on %1").arg(name), this,
-                    [put] { put(document::Clip::What::mask, tr("copy mask")); });
+                    [this, dropped, on] { putOn(session_, on, dropped, document::Clip::What::mask); });
     menu->popup(global);
+}
+
+void SequencePanel::takeDropped(const QMimeData* data, document::Id on, QPoint global) {
+    if (!session_.isOpen()) return;
+    const auto clip = clipIn(session_, data);
+    if (!clip) return session_.say(QString::fromStdString(clip.error().message));
+    const bool isWhole = clip->what == document::Clip::What::correction;
+    if (on != 0 && isWhole) return showDropMenu(*clip, on, global);
+    if (on == 0 && !isWhole) return session_.say(tr("Drop it on the card of the correction that is to have it."));
+    putOn(session_, on != 0 ? on : session_.selectedCorrection(), *clip, clip->what);
 }
 
 void SequencePanel::addMaskMenu(QMenu& menu, document::Id id) {

@@ -3,9 +3,11 @@
 
 #include <QWidget>
 
+#include "core/document/clip.h"
 #include "ui/session/small_pictures.h"
 
 class QMenu;
+class QMimeData;
 class QPushButton;
 
 namespace dimhem::ui {
@@ -34,7 +36,8 @@ private:
     void moveBefore(const QList<document::Id>& ids, int place);  // of the corrections as they stand
     void rename();
     void showCardMenu(QPoint global);
-    void showDropMenu(document::Id from, document::Id on, QPoint global);
+    void showDropMenu(const document::Clip& dropped, document::Id on, QPoint global);
+    void takeDropped(const QMimeData* data, document::Id on, QPoint global);
     void addMaskMenu(QMenu& menu, document::Id id);
     void addInsideMenu(QMenu& menu, document::Id id);
     void addThreadMenu(QMenu& menu);

@@ -4,6 +4,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QListWidget>
+#include <QMimeData>
 #include <QPointer>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -13,12 +14,37 @@
 
 namespace dimhem::ui {
 
+namespace {
+
+// What is dragged from it is the starter's own text: onto a card, or into an editor.
+class StarterList final : public QListWidget {
+public:
+    using QListWidget::QListWidget;
+
+protected:
+    QStringList mimeTypes() const override { return {"text/plain"}; }
+    QMimeData* mimeData(const QList<QListWidgetItem*>& items) const override {
+        const auto starter = items.isEmpty()
+                                 ? base::Result<document::Starter>(tl::unexpected(base::Error{}))
+                                 : task::readStarter(items.front()->data(Qt::UserRole).toString().toStdString());
+        if (!starter) return nullptr;
+        auto* data = new QMimeData;
+        data->setText(QString::fromStdString(document::toJsonText(*starter)));
+        return data;
+    }
+};
+
+}  // namespace
+
 StartersDialog::StartersDialog(Session& session, QWidget* parent)
-    : QDialog(parent), session_(session), list_(new QListWidget(this)) {
-    setWindowTitle(tr("My starters"));
+    : QDialog(parent), session_(session), list_(new StarterList(this)) {
+    setWindowTitle(tr("Starters"));
     resize(380, 320);
-    list_->setAccessibleName(tr("My starters"));
-    list_->setToolTip(tr("F2 or a double click renames"));
+    list_->setAccessibleName(tr("Starters"));
+    list_->setToolTip(
+        tr("Drag one onto a card to put its effect or its mask there; F2 or a double click renames your own"));
+    list_->setDragDropMode(QAbstractItemView::DragOnly);
+    connect(list_, &QListWidget::currentRowChanged, this, &StartersDialog::refreshButtons);
     list_->setObjectName("own-starters");
     connect(list_, &QListWidget::itemChanged, this, &StartersDialog::rename);
     auto* buttons = new QDialogButtonBox(this);
@@ -42,7 +68,9 @@ StartersDialog::StartersDialog(Session& session, QWidget* parent)
     });
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
     auto* layout = new QVBoxLayout(this);
-    auto* hint = new QLabel(tr("Save one from the menu New, From a starter."), this);
+    auto* hint =
+        new QLabel(tr("Drag one onto a card. Your own, which come first, are saved from New, From a starter."), this);
+    hint->setWordWrap(true);
     hint->setProperty("quiet", true);
     layout->addWidget(hint);
     layout->addWidget(list_);
@@ -53,15 +81,25 @@ StartersDialog::StartersDialog(Session& session, QWidget* parent)
 void StartersDialog::refresh() {
     const QSignalBlocker quiet(list_);
     list_->clear();
-    for (const task::StarterFile& file : task::startersIn(ownStartersFolder())) {
+    list(ownStartersFolder(), true);
+    list(shippedStartersFolder(), false);
+    if (list_->count() > 0) list_->setCurrentRow(0);
+    refreshButtons();
+}
+
+void StartersDialog::list(const std::filesystem::path& folder, bool areOwn) {
+    for (const task::StarterFile& file : task::startersIn(folder)) {
         auto* item = new QListWidgetItem(QString::fromStdString(file.starter.name), list_);
-        item->setFlags(item->flags() | Qt::ItemIsEditable);
+        item->setFlags(item->flags().setFlag(Qt::ItemIsEditable, areOwn));
         item->setData(Qt::UserRole, QString::fromStdString(file.path.string()));
         item->setToolTip(QString::fromStdString(file.starter.about));
     }
-    if (list_->count() > 0) list_->setCurrentRow(0);
-    delete_->setEnabled(list_->count() > 0);
-    export_->setEnabled(list_->count() > 0);
+}
+
+void StartersDialog::refreshButtons() {
+    const QListWidgetItem* item = list_->currentItem();
+    delete_->setEnabled(item && item->flags() & Qt::ItemIsEditable);
+    export_->setEnabled(item);
 }
 
 QString StartersDialog::selectedPath() const {

@@ -1,8 +1,9 @@
-// The person's own starters: rename (F2 or a double click), delete, import and export. It stands beside the window;
-// work goes on.
+// All starters, to be dragged onto cards; the person's own can be renamed (F2 or a double click) and deleted, and
+// others imported. It stands beside the window; work goes on.
 #pragma once
 
 #include <QDialog>
+#include <filesystem>
 
 #include "ui/session/session.h"
 
@@ -22,6 +23,8 @@ public:
 
 private:
     void refresh();
+    void list(const std::filesystem::path& folder, bool areOwn);
+    void refreshButtons();
     void rename(const QListWidgetItem* item);
     void removeSelected();
     QString selectedPath() const;

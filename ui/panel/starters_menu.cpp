@@ -19,7 +19,7 @@ void StartersMenu::fill() {
     addSeparator();
     QAction* save = addAction(tr("Save the selected correction as a starter"), this, &StartersMenu::saveSelected);
     save->setEnabled(session_.isOpen() && session_.correction());
-    addAction(tr("My starters…"), this, &StartersMenu::manage);
+    addAction(tr("All starters…"), this, &StartersMenu::manage);
 }
 
 void StartersMenu::list(const std::filesystem::path& folder) {

@@ -88,7 +88,8 @@ void WhatPanel::build(QVBoxLayout* layout, QWidget* body) {
     setAside({});
     colourRefreshers_.clear();
     headings_.clear();
-    session_.setGlare(std::nullopt);  // whatever was being dragged is gone
+    session_.setGlare(std::nullopt);  // whatever was being dragged or pointed at is gone
+    session_.setShine({});
     if (!session_.isOpen()) return;
     const document::Correction* correction = session_.correction();
     if (!correction) {

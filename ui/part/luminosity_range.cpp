@@ -2,6 +2,7 @@
 
 #include "core/mask/luminosity_range.h"
 #include "core/task/probe.h"
+#include "ui/control/tone_rest.h"
 #include "ui/part/rows.h"
 
 namespace dimhem::ui {
@@ -33,6 +34,16 @@ void addLuminosityRange(const SettingsBuilder& b) {
     RangeStrip* strip =
         addStrip<mask::LuminosityRange, Values>(b, RangeStrip::Scale::tone, QObject::tr("Tones, L*"), "tones",
                                                 QObject::tr("change tones of range"), &Values::tones);
+    auto* rest = new ToneRest(strip, [strip](QPointF at) { return strip->toneAt(at); });
+    QObject::connect(rest, &ToneRest::rests, b.body, [b](double from, double to) {
+        const auto shape = shapeOf<mask::LuminosityRange>(b);
+        if (!shape) return;
+        render::Shine shine{.of = render::Shine::Of::tones, .from = from, .to = to};
+        shine.tones =
+            shape->values().seen == mask::Seen::arriving ? render::Shine::Tones::arriving : render::Shine::Tones::photo;
+        b.session.setShine(shine);
+    });
+    QObject::connect(rest, &ToneRest::goes, b.body, [b] { b.session.setShine({}); });
     const SettingsBuilder more = addMore(b);
     addSlider<mask::LuminosityRange, Values>(more, mask::rangeSmoothSpec, &Values::smoothPx, values, made);
     addMeasuredOf<mask::LuminosityRange>(more, QObject::tr("change what the range is measured on"),

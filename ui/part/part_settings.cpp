@@ -14,6 +14,7 @@
 #include "core/mask/wire.h"
 #include "ui/part/kinds.h"
 #include "ui/part/limit.h"
+#include "ui/part/rows.h"
 #include "ui/text/words.h"
 
 namespace dimhem::ui {
@@ -62,6 +63,7 @@ void buildShapeSettings(const SettingsBuilder& builder, const mask::Shape& shape
     for (const Entry& entry : entries) {
         if (entry.kind == &shape.kind()) entry.add(builder);
     }
+    if (shape.kind().isRange) addStaysInSight(builder);
 }
 
 }  // namespace dimhem::ui

@@ -19,6 +19,9 @@ QLabel* addHint(const SettingsBuilder& b, const QString& text);
 // The settings that are rarely changed, folded away; the builder for what goes into it.
 SettingsBuilder addMore(const SettingsBuilder& b);
 
+// The part shown alone while one looks round; nothing for a limit, which is no part.
+void addStaysInSight(const SettingsBuilder& b);
+
 // On which picture something is measured.
 void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& current,
                  const std::function<void(mask::Seen)>& choose);

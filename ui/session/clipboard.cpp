@@ -64,20 +64,12 @@ QString toldOf(What what, const QString& on) {
     return QObject::tr("Added the copied correction.");
 }
 
-base::Result<document::Clip> clipOnClipboard(const Session& session) {
-    const QMimeData* data = QApplication::clipboard()->mimeData();
-    auto clip = document::clipFromJsonText(data ? data->text().toStdString() : std::string());
-    if (!clip) return clip;
-    const QByteArray origin = data->data(originFormat), photo = photoOf(session);
-    if (photo.isEmpty() || !origin.startsWith(photo + '\n')) *clip = document::forAnotherPhoto(std::move(*clip));
-    if (origin != originOf(session)) *clip = document::forAnotherDocument(std::move(*clip));
-    return clip;
+std::string textIn(const QMimeData* data) {
+    return data ? data->text().toStdString() : std::string();
 }
 
 // Onto each, or as a new correction.
-void put(Session& session, const document::Clip& clip) {
-    QList<document::Id> to = session.selectedCorrections();
-    if (clip.what == What::correction || to.isEmpty()) to = {session.selectedCorrection()};
+void put(Session& session, const document::Clip& clip, QList<document::Id> to) {
     bool isFull = false;
     document::Id last = 0;
     session.edit(stepName(clip.what), [&](const document::Document& d) {
@@ -107,6 +99,18 @@ void put(Session& session, const document::Clip& clip) {
 }
 
 }  // namespace
+
+base::Result<document::Clip> clipIn(const Session& session, const QMimeData* data) {
+    const std::string text = textIn(data);
+    if (const auto starter = document::starterFromJsonText(text))
+        return document::Clip{What::correction, document::begunFor(*starter, session.renderer().photo().size())};
+    auto clip = document::clipFromJsonText(text);
+    if (!clip) return clip;
+    const QByteArray origin = data->data(originFormat), photo = photoOf(session);
+    if (photo.isEmpty() || !origin.startsWith(photo + '\n')) *clip = document::forAnotherPhoto(std::move(*clip));
+    if (origin != originOf(session)) *clip = document::forAnotherDocument(std::move(*clip));
+    return clip;
+}
 
 void copyEffect(Session& session) {
     if (!session.isOpen() || !session.correction()) return;
@@ -138,9 +142,16 @@ void copyAdjustment(Session& session, document::Id adjustment) {
 
 void paste(Session& session) {
     if (!session.isOpen()) return;
-    const auto clip = clipOnClipboard(session);
+    const auto clip = clipIn(session, QApplication::clipboard()->mimeData());
     if (!clip) return session.say(QString::fromStdString(clip.error().message));
-    put(session, *clip);
+    const QList<document::Id> selected = session.selectedCorrections();
+    const bool isAlone = clip->what == What::correction || selected.isEmpty();
+    put(session, *clip, isAlone ? QList{session.selectedCorrection()} : selected);
+}
+
+void putOn(Session& session, document::Id correction, document::Clip clip, What what) {
+    clip.what = what;
+    put(session, clip, {correction});
 }
 
 }  // namespace dimhem::ui

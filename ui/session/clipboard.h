@@ -6,7 +6,10 @@
 // corrections of another document.
 #pragma once
 
+#include "core/document/clip.h"
 #include "ui/session/session.h"
+
+class QMimeData;
 
 namespace dimhem::ui {
 
@@ -14,6 +17,11 @@ void copyEffect(Session& session);  // of the selected correction
 void copyMask(Session& session);
 void copyParts(Session& session);  // those selected
 void copyAdjustment(Session& session, document::Id adjustment);
+
+// What such data hold, or the text of a starter, fit for the open photo and document.
+base::Result<document::Clip> clipIn(const Session& session, const QMimeData* data);
+// Puts its effect or its mask, as `what` says, on one correction.
+void putOn(Session& session, document::Id correction, document::Clip clip, document::Clip::What what);
 
 // Puts what was copied on all selected corrections; where none is selected, or a whole correction was copied, a new one
 // is made of it.

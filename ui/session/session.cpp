@@ -90,6 +90,7 @@ void Session::forgetWhatIsShown() {
     shine_ = {};
     asked_.reset();
     glare_.reset();
+    leftInSight_ = {};
     pointer_.reset();
 }
 
@@ -437,6 +438,7 @@ void Session::workOn(Id correction) {
         this->correction() && !this->correction()->mask.parts.empty() ? this->correction()->mask.parts.back()->id : 0;
     alsoParts_.clear();
     hoveredPart_ = 0;
+    leftInSight_ = {};
     Q_EMIT selectionChanged();
     Q_EMIT viewChanged();
 }
@@ -474,6 +476,7 @@ void Session::selectParts(const QList<mask::PartId>& ids, mask::PartId workedOn)
     if (workedOn != part_) {
         if (isOpen()) endGesture();
         part_ = workedOn;
+        leaveInSight({});
         Q_EMIT selectionChanged();
     }
     if (!same) Q_EMIT alsoSelectedChanged();
@@ -502,30 +505,23 @@ void Session::addCorrection(mask::Mask mask, const QString& stepName) {
     Q_EMIT viewChanged();
 }
 
-// What the hand goes on with: a brush, else the last part.
-static mask::PartId partToPaint(const Correction& correction) {
-    const auto& parts = correction.mask.parts;
-    const auto brush = std::ranges::find_if(
-        parts, [](const mask::PartPtr& part) { return &part->shape->kind() == &mask::Brush::kindInfo; });
-    if (brush != parts.end()) return (*brush)->id;
-    return parts.empty() ? 0 : parts.back()->id;
-}
-
 void Session::addFromStarter(const document::Starter& starter) {
     endGesture();
     const int after = indexOf(*document(), correction_);
     const std::size_t index = after < 0 ? document()->corrections.size() : static_cast<std::size_t>(after) + 1;
-    const Added added = document::withStarter(*document(), starter, index);
+    const base::Size photo = renderer().photo().size();
+    const Added added = document::withStarter(*document(), starter, index, photo);
     if (added.id == 0) return sayFull();
     alsoCorrections_.clear();
     alsoParts_.clear();
     correction_ = added.id;
-    part_ = partToPaint(*findCorrection(*added.document, added.id));
+    part_ = document::firstPart(*findCorrection(*added.document, added.id));
     commit(added.document, tr("starter %1").arg(QString::fromStdString(starter.name)));
-    if (const auto brush = document::brushFor(starter, renderer().photo().size())) setBrush(*brush);
+    if (const auto brush = document::brushFor(starter, photo)) setBrush(*brush);
     keepSelectionValid();
     Q_EMIT selectionChanged();
     Q_EMIT viewChanged();
+    if (!starter.first.empty()) say(QString::fromStdString(starter.first));
 }
 
 void Session::duplicateCorrections() {
@@ -688,12 +684,12 @@ render::View Session::workingView() const {
     view.maskView = maskView_;
     view.tintOpacity = tintOpacity_;
     view.changeGain = changeGain_;
-    if (hoveredPart_) {
-        view.part = hoveredPart_;
+    if (const mask::PartId alone = hoveredPart_ ? hoveredPart_ : leftInSight_.part) {
+        view.part = alone;
         view.maskView = render::MaskView::plate;
     }
     view.shine = shine_;
-    if (glare_) view.comparison.glare = *glare_;
+    view.comparison.glare = glare_ ? *glare_ : leftInSight_.row;
     return view;
 }
 
@@ -782,6 +778,12 @@ void Session::stopAsking() {
 void Session::setGlare(const std::optional<render::Glare>& glare) {
     if (glare == glare_) return;
     glare_ = glare;
+    Q_EMIT viewChanged();
+}
+
+void Session::leaveInSight(const LeftInSight& what) {
+    if (what == leftInSight_) return;
+    leftInSight_ = what;
     Q_EMIT viewChanged();
 }
 

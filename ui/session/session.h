@@ -188,6 +188,15 @@ public:
 
     // One row of an adjustment's table shown glaringly, while it is being set; none: nothing.
     void setGlare(const std::optional<render::Glare>& glare);
+    // A row of a table, or a part shown alone, left in sight while one looks round: until it is taken back or another
+    // correction or part is worked on.
+    struct LeftInSight {
+        render::Glare row;
+        mask::PartId part = 0;
+        friend bool operator==(const LeftInSight&, const LeftInSight&) = default;
+    };
+    const LeftInSight& leftInSight() const { return leftInSight_; }
+    void leaveInSight(const LeftInSight& what);
 
     // The colours under the pointer, as read with the newest frame; none: the pointer is elsewhere.
     const std::optional<PointerColours>& pointer() const { return pointer_; }
@@ -285,6 +294,7 @@ private:
     Bringing bringing_;
     std::optional<PhotoGesture> asked_;
     std::optional<render::Glare> glare_;
+    LeftInSight leftInSight_;
     std::optional<PointerColours> pointer_;
     Background background_;  // the last: nothing runs any more when the rest goes
 };

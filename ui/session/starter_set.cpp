@@ -12,8 +12,17 @@ std::filesystem::path shippedStartersFolder() {
     return (QDir(installed).exists() ? installed : QString(DIMHEM_STARTERS_DIR)).toStdString();
 }
 
+static std::filesystem::path ownFolder(const char* name) {
+    return std::filesystem::path(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString()) /
+           name;
+}
+
 std::filesystem::path ownStartersFolder() {
-    return (QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/starters").toStdString();
+    return ownFolder("starters");
+}
+
+std::filesystem::path keptSettingsFolder() {
+    return ownFolder("kept-settings");
 }
 
 }  // namespace dimhem::ui

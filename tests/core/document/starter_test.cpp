@@ -91,7 +91,7 @@ TEST(Starter, IsNotAddedToADocumentThatIsFull) {
     Document full = *tests::documentOf("[{}]");
     full.corrections.assign(mostItems, full.corrections[0]);
     const Starter starter = starterOf(*full.corrections[0], {}, {1200, 800});
-    const Added added = withStarter(full, starter, 0);
+    const Added added = withStarter(full, starter, 0, {1200, 800});
     EXPECT_EQ(added.id, 0);
     EXPECT_EQ(added.document->corrections.size(), mostItems);
     Correction crowded = *full.corrections[0];
@@ -115,8 +115,8 @@ TEST(Starter, ComesBackFromItsTextAsItWas) {
 TEST(Starter, BeginsANewCorrectionWithIdsOfItsOwn) {
     const DocumentPtr document = withRangesAndShapes();
     Starter starter = starterOf(*document->corrections[0], {}, {1200, 800});
-    const Added once = withStarter(*document, starter, 9);
-    const Added twice = withStarter(*once.document, starter, 9);
+    const Added once = withStarter(*document, starter, 9, {1200, 800});
+    const Added twice = withStarter(*once.document, starter, 9, {1200, 800});
     ASSERT_EQ(twice.document->corrections.size(), 3u);
     std::set<Id> ids;
     std::size_t count = 0;
@@ -130,7 +130,7 @@ TEST(Starter, BeginsANewCorrectionWithIdsOfItsOwn) {
     EXPECT_EQ(findCorrection(*twice.document, twice.id)->adjustments[0].settings.tables[0][5], -35);
     EXPECT_NE(twice.document->corrections[1]->name, "Keys") << "that name is taken";
     starter.name = "Other";
-    EXPECT_EQ(findCorrection(*withStarter(*document, starter, 0).document, std::string_view("Other"))->strengthPct, 60);
+    EXPECT_EQ(findCorrection(*withStarter(*document, starter, 0, {1200, 800}).document, std::string_view("Other"))->strengthPct, 60);
 }
 
 TEST(Starter, EachWrongOneGetsItsCodeAndOneSentence) {

@@ -141,9 +141,10 @@ TEST(Effort, GrowsWithRangesOnWhatArrivesAndNoFaster) {
 TEST(Effort, GrowsWithPartsKeptToRangesAndNoFaster) {
     const auto part = [](int i) {
         return json{{"kind", "radial-gradient"},
-                    {"centre", {30 + 7 * i, 60}},
+                    {"centre", {60, 60}},
                     {"half-width", 45},
                     {"half-height", 35},
+                    {"feather", 10 + i},
                     {"limit", {{"kind", "luminosity-range"}, {"tones", {10, 30, 60, 90}}, {"measured", "arriving"}}}};
     };
     const json light = {{{"kind", "light"}, {"exposure", 0.1}}};

@@ -24,7 +24,7 @@ document::Starter named(const std::string& name) {
 // Common practice: what the trade does again and again.
 TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
     const auto shipped = startersIn(std::filesystem::path(DIMHEM_SOURCE_DIR) / "starters");
-    EXPECT_EQ(shipped.size(), 17u);
+    EXPECT_EQ(shipped.size(), 27u);
     for (const StarterFile& file : shipped) {
         const auto measures = [](const document::AdjustmentUse& use) {
             return adjust::lacksMeasuring(*use.kind, use.settings);
@@ -32,7 +32,8 @@ TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
         EXPECT_TRUE(document::isActive(*file.starter.correction) ||
                     std::ranges::any_of(file.starter.correction->adjustments, measures))
             << file.path;
-        EXPECT_FALSE(file.starter.about.empty()) << file.path;
+        EXPECT_TRUE(file.starter.about.ends_with(".")) << file.path;
+        EXPECT_TRUE(file.starter.first.ends_with(".")) << file.path << ": what to do first";
         const auto& parts = file.starter.correction->mask.parts;
         const bool isPainted = std::ranges::any_of(
             parts, [](const mask::PartPtr& part) { return part->shape->kind().id == std::string_view("brush"); });
