@@ -548,7 +548,8 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     ASSERT_TRUE(entry("Lawn light"));
     ui::StartersDialog dialog(w.session(), &w.window);
     auto* list = dialog.findChild<QListWidget*>("own-starters");
-    ASSERT_EQ(list->count(), 1);
+    const int shipped = static_cast<int>(task::startersIn(ui::shippedStartersFolder()).size());
+    ASSERT_EQ(list->count(), 1 + shipped) << "the person's own first";
     list->item(0)->setText("From the lawn");
     QApplication::processEvents();
     EXPECT_TRUE(entry("From the lawn"));
@@ -561,10 +562,11 @@ TEST_F(Starters, YourOwnIsSavedRenamedDeletedAndPutBack) {
     QTest::mouseClick(dialog.findChild<QPushButton*>("delete-starter"), Qt::LeftButton);
     EXPECT_FALSE(entry("From the lawn"));
     ASSERT_TRUE(putBack);
-    EXPECT_EQ(list->count(), 0);
+    EXPECT_EQ(list->count(), shipped);
+    EXPECT_FALSE(dialog.findChild<QPushButton*>("delete-starter")->isEnabled()) << "those that come with the program";
     putBack();
     EXPECT_TRUE(entry("From the lawn"));
-    EXPECT_EQ(list->count(), 1) << "shown again in the list";
+    EXPECT_EQ(list->count(), 1 + shipped) << "shown again in the list";
     dialog.importFrom(copy);
     EXPECT_EQ(task::startersIn(ui::ownStartersFolder()).size(), 2u);
     QString said;

@@ -85,8 +85,8 @@ bool Canvas::isDoublePress(const PointerEvent& event) {
     return isDouble;
 }
 
-// With a brush in hand the buttons of a pen set it, where the pen is: the first its size and softness, the second its
-// strength.
+// With a brush in hand the buttons of a pen set it, where the pen is, as its key and a drag do: the first its size and
+// softness, the second its size and strength.
 bool Canvas::pressPenButton(const QTabletEvent& event, const PointerEvent& pen) {
     const bool sets = isBrushing() && showsGrips() && !session_.isComparing() && !session_.asked();
     if (!sets || !take(Press::By::pen, event.button(), event.position())) return false;

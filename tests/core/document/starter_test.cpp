@@ -7,6 +7,10 @@
 #include "core/adjust/registry.h"
 #include "core/mask/brush.h"
 #include "core/mask/linear_gradient.h"
+#include "core/mask/outline.h"
+#include "core/mask/radial_gradient.h"
+#include "core/mask/region.h"
+#include "core/mask/wire.h"
 #include "tests/support/documents.h"
 
 namespace dimhem::document {
@@ -30,14 +34,57 @@ TEST(Starter, KeepsWhatSuitsAnotherPhoto) {
     brush.strengthPct = 10;
     const Starter starter = starterOf(*withRangesAndShapes()->corrections[0], brush, {1200, 800});
     EXPECT_EQ(starter.name, "Keys");
-    ASSERT_EQ(starter.correction->mask.parts.size(), 2u) << "the gradient has a place of its own";
+    ASSERT_EQ(starter.correction->mask.parts.size(), 3u);
     const auto painted = std::dynamic_pointer_cast<const mask::Brush>(starter.correction->mask.parts[0]->shape);
     ASSERT_TRUE(painted);
     EXPECT_TRUE(painted->strokes().empty());
-    EXPECT_EQ(starter.correction->mask.parts[1]->combine, mask::Combine::overlap);
+    EXPECT_EQ(starter.correction->mask.parts[2]->combine, mask::Combine::overlap);
     EXPECT_EQ(starter.brushSizePct, 5);
     EXPECT_EQ(brushFor(starter, {4000, 6000})->sizePx, 300);
     EXPECT_EQ(brushFor(starter, {4000, 6000})->strengthPct, 10);
+}
+
+// Another photo has other places: what is drawn is drawn anew there, with the settings it had. What shows this photo's
+// own pixels is of no use.
+TEST(Starter, WhatIsDrawnIsDrawnAnewForEachPhoto) {
+    const DocumentPtr document = tests::documentOf(R"([{"mask": {"parts": [
+        {"kind": "linear-gradient", "full": [1, 2], "none": [3, 40], "profile": "linear"},
+        {"kind": "radial-gradient", "centre": [7, 8], "half-width": 5, "half-height": 6, "angle": 30, "feather": 77},
+        {"kind": "outline", "points": [[0, 0], [9, 0], [9, 9]], "feather": 12, "snap": 5, "curved": true, "corners": [1]},
+        {"kind": "region", "drags": [{"points": [[1, 1]]}], "reach": 64, "apart": true},
+        {"kind": "wire", "lines": [{"points": [[1, 1], [5, 5]]}], "width": 130},
+        {"kind": "matte", "source": "alpha"}, {"kind": "borrowed", "from": 0}]}}])");
+    const Starter starter = starterOf(*document->corrections[0], {}, {1200, 800});
+    ASSERT_EQ(starter.correction->mask.parts.size(), 5u);
+    const auto read = starterFromJsonText(toJsonText(starter));
+    ASSERT_TRUE(read) << read.error().message;
+    const Correction begun = begunFor(*read, {400, 200});
+    const auto part = [&](std::size_t i) { return begun.mask.parts[i]->shape; };
+    const auto gradient = std::dynamic_pointer_cast<const mask::LinearGradient>(part(0));
+    EXPECT_EQ(gradient->profile(), mask::GradientProfile::linear);
+    EXPECT_EQ(gradient->full().x, 200) << "in the middle of the photo it is for";
+    const auto oval = std::dynamic_pointer_cast<const mask::RadialGradient>(part(1))->oval();
+    EXPECT_EQ(oval.centre.y, 100);
+    EXPECT_EQ(oval.featherPct, 77);
+    const auto outline = std::dynamic_pointer_cast<const mask::Outline>(part(2));
+    EXPECT_TRUE(outline->points().empty());
+    EXPECT_EQ(outline->featherPx(), 12);
+    EXPECT_EQ(outline->snapPx(), 5);
+    EXPECT_TRUE(outline->joining().curved);
+    EXPECT_TRUE(outline->joining().corners.empty());
+    const auto region = std::dynamic_pointer_cast<const mask::Region>(part(3));
+    EXPECT_TRUE(region->drags().empty());
+    EXPECT_EQ(region->reachPct(), 64);
+    EXPECT_TRUE(region->takesApart());
+    const auto wire = std::dynamic_pointer_cast<const mask::Wire>(part(4));
+    EXPECT_TRUE(wire->lines().empty());
+    EXPECT_EQ(wire->widthPct(), 130);
+    EXPECT_EQ(firstPart(begun), begun.mask.parts[0]->id);
+    Correction ranges = *document->corrections[0];
+    ranges.mask = withRangesAndShapes()->corrections[0]->mask;
+    ranges.mask.parts.erase(ranges.mask.parts.begin(), ranges.mask.parts.begin() + 2);
+    EXPECT_EQ(firstPart(ranges), ranges.mask.parts[0]->id) << "where nothing is drawn, the last";
+    EXPECT_EQ(firstPart(Correction{}), 0);
 }
 
 // What was measured in one photo, or marked on it, says nothing of another: the starter's adjustments measure anew.
@@ -104,6 +151,7 @@ TEST(Starter, IsNotAddedToADocumentThatIsFull) {
 TEST(Starter, ComesBackFromItsTextAsItWas) {
     Starter starter = starterOf(*withRangesAndShapes()->corrections[0], {}, {1200, 800});
     starter.about = "What it is for.";
+    starter.first = "What to do first.";
     const auto back = starterFromJsonText(toJsonText(starter));
     ASSERT_TRUE(back) << back.error().message;
     EXPECT_EQ(toJsonText(*back), toJsonText(starter));
@@ -130,7 +178,9 @@ TEST(Starter, BeginsANewCorrectionWithIdsOfItsOwn) {
     EXPECT_EQ(findCorrection(*twice.document, twice.id)->adjustments[0].settings.tables[0][5], -35);
     EXPECT_NE(twice.document->corrections[1]->name, "Keys") << "that name is taken";
     starter.name = "Other";
-    EXPECT_EQ(findCorrection(*withStarter(*document, starter, 0, {1200, 800}).document, std::string_view("Other"))->strengthPct, 60);
+    EXPECT_EQ(findCorrection(*withStarter(*document, starter, 0, {1200, 800}).document, std::string_view("Other"))
+                  ->strengthPct,
+              60);
 }
 
 TEST(Starter, EachWrongOneGetsItsCodeAndOneSentence) {

@@ -66,6 +66,33 @@ TEST(JudgingViews, TonesThatArePressedKeepTheirColourAndTheRestIsDark) {
     EXPECT_GT(red(shown(renderer, document, view, 199, 30)), 240) << "the ends take what lies beyond";
 }
 
+// The tones of the photo, or of what arrives at the correction, whatever is shown of them.
+TEST(JudgingViews, TonesOfWhatArrivesShineWhereTheyCameFrom) {
+    const Renderer renderer = ramp();
+    const auto document = tests::documentOf(R"([
+        {"id": 1, "mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light", "exposure": 1}]},
+        {"id": 2, "mask": {"starts": "everywhere"}, "adjustments": [{"kind": "light", "exposure": 1}]}])");
+    View view;
+    view.selected = 2;
+    // Encoded values at the middle: 0.5 in the photo, about 0.69 after the first, 0.93 after both.
+    const auto isLit = [&](Shine::Tones tones, double value) {
+        view.shine = {.of = Shine::Of::tones, .channel = Shine::Channel::red, .from = value - .02, .to = value + .02};
+        view.shine.tones = tones;
+        return red(shown(renderer, document, view, 100, 30)) > 200;
+    };
+    EXPECT_TRUE(isLit(Shine::Tones::photo, 0.5));
+    EXPECT_TRUE(isLit(Shine::Tones::arriving, 0.685));
+    EXPECT_TRUE(isLit(Shine::Tones::shown, 0.93));
+    EXPECT_FALSE(isLit(Shine::Tones::photo, 0.685));
+    EXPECT_FALSE(isLit(Shine::Tones::arriving, 0.93));
+    EXPECT_FALSE(isLit(Shine::Tones::shown, 0.5));
+    // A grey's luminance, encoded, is what its channels are (IEC 61966-2-1).
+    view.shine = {.of = Shine::Of::tones, .channel = Shine::Channel::luminance, .from = .48, .to = .52};
+    view.shine.tones = Shine::Tones::photo;
+    EXPECT_GT(red(shown(renderer, document, view, 100, 30)), 200);
+    EXPECT_LT(red(shown(renderer, document, view, 150, 30)), 100);
+}
+
 TEST(JudgingViews, WhatIsLostShinesInItsColour) {
     const Renderer renderer = ramp();
     const auto document = lifted(R"({"kind": "light", "exposure": 1.5})");
