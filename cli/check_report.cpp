@@ -1,5 +1,6 @@
 #include "cli/check_report.h"
 
+#include <algorithm>
 #include <iomanip>
 #include <nlohmann/json.hpp>
 #include <sstream>
@@ -24,8 +25,9 @@ std::string whyNot(const task::HemReport& report) {
     return {};
 }
 
-std::string nameOf(check::FindingKind kind) {
-    switch (kind) {
+std::string nameOf(const check::Finding& finding) {
+    if (finding.isFigure) return "figure";
+    switch (finding.kind) {
         case check::FindingKind::spill: return "spill";
         case check::FindingKind::shortfall: return "short";
         case check::FindingKind::gap: return "gap";
@@ -34,10 +36,27 @@ std::string nameOf(check::FindingKind kind) {
     return {};
 }
 
+ordered_json placesOf(const task::HemReport& report) {
+    ordered_json places = ordered_json::array();
+    for (const check::Finding& finding : report.findings) {
+        const base::Rect& b = finding.bounds;
+        places.push_back({{"kind", nameOf(finding)}, {"pixels", finding.pixels}, {"place", {b.x0, b.y0, b.x1, b.y1}}});
+    }
+    return places;
+}
+
+std::string figuresIn(const task::HemReport& report) {
+    const auto count = std::ranges::count_if(report.findings, &check::Finding::isFigure);
+    if (count == 0) return {};
+    return count == 1 ? "; a figure stands in the gradient's way"
+                      : "; " + std::to_string(count) + " figures stand in the gradient's way";
+}
+
 ordered_json jsonOf(const document::Correction& correction, const task::HemReport& report) {
     ordered_json out{{"correction", correction.name}};
     const std::string why = whyNot(report);
     if (!why.empty()) out["not-measured"] = why;
+    if (!report.findings.empty()) out["places"] = placesOf(report);
     if (!report.measured) return out;
     if (!report.ofParts.empty()) out["of-parts"] = report.ofParts;
     if (why.empty()) {
@@ -47,13 +66,7 @@ ordered_json jsonOf(const document::Correction& correction, const task::HemRepor
     out["unmeasured"] = report.unmeasuredPct;
     out["gaps"] = report.gaps;
     out["specks"] = report.specks;
-    ordered_json places = ordered_json::array();
-    for (const check::Finding& finding : report.findings) {
-        const base::Rect& b = finding.bounds;
-        places.push_back(
-            {{"kind", nameOf(finding.kind)}, {"pixels", finding.pixels}, {"place", {b.x0, b.y0, b.x1, b.y1}}});
-    }
-    out["places"] = places;
+    if (report.findings.empty()) out["places"] = ordered_json::array();
     return out;
 }
 
@@ -61,7 +74,7 @@ std::string textOf(const document::Correction& correction, const task::HemReport
     std::ostringstream out;
     out << std::fixed << std::setprecision(2) << correction.name << ": ";
     if (const std::string why = whyNot(report); !why.empty()) {
-        out << why << "\n";
+        out << why << figuresIn(report) << "\n";
         return out.str();
     }
     out << "spill " << report.spillPct << " %, short " << report.shortPct << " %, gaps " << report.gaps << ", specks "
@@ -69,7 +82,7 @@ std::string textOf(const document::Correction& correction, const task::HemReport
     if (report.unmeasuredPct >= 0.5)
         out << ", " << std::setprecision(0) << report.unmeasuredPct << " % of the edge not measured";
     for (std::size_t i = 0; i < report.ofParts.size(); ++i) out << (i == 0 ? "; of: " : ", ") << report.ofParts[i];
-    out << "\n";
+    out << figuresIn(report) << "\n";
     return out.str();
 }
 

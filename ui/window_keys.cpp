@@ -20,6 +20,7 @@
 #include "ui/panel/sequence_panel.h"
 #include "ui/panel/what_panel.h"
 #include "ui/panel/where_panel.h"
+#include "ui/part/limit.h"
 #include "ui/session/clipboard.h"
 #include "ui/session/part_key.h"
 #include "ui/session/preferences.h"
@@ -73,6 +74,7 @@ void MainWindow::makeKeys() {
     for (const mask::ShapeKind* kind : mask::shapeKinds()) {
         keys_.on("part/" + idText(kind->id), [this, kind] { session_.addPart(*kind); });
         keys_.on("take-away/" + idText(kind->id), [this, kind] { session_.addPartTakingAway(*kind); });
+        keys_.on("keep-to/" + idText(kind->id), [this, kind] { keepToRange(session_, *kind); });
     }
     keys_.on("add-part", [this] { where_->openPartSheet(); });
     keys_.on("leave-out", [this] { leaveOut(); });
@@ -104,6 +106,7 @@ void MainWindow::makeKeys() {
     keys_.on("next", [this] { nextCorrection(1); });
     keys_.on("on-off", [this] { sequence_->toggleSelected(); });
     keys_.on("new-correction", [this] { sequence_->openNewMenu(); });
+    keys_.on("starters", [this] { sequence_->openStarters(); });
     keys_.on("counterpart", [this] { session_.goToCounterpart(); });
     keys_.on("bracket", [this] {
         if (session_.isOpen()) session_.turnBracket();

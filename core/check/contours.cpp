@@ -101,4 +101,21 @@ std::vector<std::vector<base::Point>> contours(const image::Plane<std::uint16_t>
     return Tracer(values, value).trace();
 }
 
+std::vector<base::Point> longestOutline(const base::Rect& bounds, const std::function<bool(int x, int y)>& in) {
+    image::Plane<std::uint16_t> values({bounds.width() + 2, bounds.height() + 2});
+    for (int y = 0; y < values.size().height; ++y) {
+        for (int x = 0; x < values.size().width; ++x) {
+            const int px = bounds.x0 + x - 1, py = bounds.y0 + y - 1;
+            const bool within = px >= bounds.x0 && py >= bounds.y0 && px < bounds.x1 && py < bounds.y1;
+            values.row(y)[x] = within && in(px, py) ? 65535 : 0;
+        }
+    }
+    std::vector<base::Point> longest;
+    for (auto& line : contours(values, 32768)) {
+        if (line.size() > longest.size()) longest = std::move(line);
+    }
+    for (base::Point& p : longest) p = {p.x + bounds.x0 - 1, p.y + bounds.y0 - 1};
+    return longest;
+}
+
 }  // namespace dimhem::check

@@ -16,25 +16,6 @@ constexpr int ringPx = 8;                   // what is about a spot
 constexpr double unlike = 2.2, unlikeSpread = 4, leastVariance = 2e-4;
 constexpr float crowdedFrom = 0.07f;
 
-// The longest line round what is `in`, within its bounds.
-template <class In>
-std::vector<base::Point> outlineOf(const base::Rect& bounds, In in) {
-    image::Plane<std::uint16_t> values({bounds.width() + 2, bounds.height() + 2});
-    for (int y = 0; y < values.size().height; ++y) {
-        for (int x = 0; x < values.size().width; ++x) {
-            const int px = bounds.x0 + x - 1, py = bounds.y0 + y - 1;
-            const bool within = px >= bounds.x0 && py >= bounds.y0 && px < bounds.x1 && py < bounds.y1;
-            values.row(y)[x] = within && in(px, py) ? 65535 : 0;
-        }
-    }
-    std::vector<base::Point> longest;
-    for (auto& line : contours(values, 32768)) {
-        if (line.size() > longest.size()) longest = std::move(line);
-    }
-    for (base::Point& p : longest) p = {p.x + bounds.x0 - 1, p.y + bounds.y0 - 1};
-    return longest;
-}
-
 template <class Is>
 image::Plane<std::uint8_t> onesWhere(base::Size size, Is is) {
     image::Plane<std::uint8_t> ones(size);
@@ -88,7 +69,7 @@ std::vector<base::Point> outlineRound(const image::Plane<std::int32_t>& labels, 
     constexpr int rim = 2;
     const base::Rect wide = base::intersected({bounds.x0 - rim, bounds.y0 - rim, bounds.x1 + rim, bounds.y1 + rim},
                                               base::rectOf(labels.size()));
-    return outlineOf(wide, [&](int x, int y) {
+    return longestOutline(wide, [&](int x, int y) {
         const base::Rect near = base::intersected({x - rim, y - rim, x + rim + 1, y + rim + 1}, wide);
         for (int ny = near.y0; ny < near.y1; ++ny) {
             for (int nx = near.x0; nx < near.x1; ++nx) {
@@ -126,7 +107,7 @@ std::vector<Finding> stretches(FindingKind kind, const image::Plane<std::int8_t>
         if (pieces[i].pixels < leastPixels) continue;
         const auto label = static_cast<std::int32_t>(i + 1);
         out.push_back({kind, pieces[i].bounds, static_cast<double>(pieces[i].pixels),
-                       outlineOf(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; })});
+                       longestOutline(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; })});
     }
     return out;
 }

@@ -36,6 +36,8 @@ struct Finding {
     base::Rect bounds;  // in pixels of the level looked at
     double pixels = 0;
     std::vector<base::Point> outline;  // round it, in pixels of the level; of gaps and specks with their soft rim
+    bool isFigure = false;             // a thing that stands in a gradient's way (figures.h)
+    double roughPx = 0;                // how far off the outline may be, in pixels of the level
 };
 
 // Stretches of spill or shortfall of at least that many pixels.

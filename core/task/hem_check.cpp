@@ -3,10 +3,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/check/figures.h"
 #include "core/document/edits.h"
 #include "core/image/tiles.h"
 #include "core/kernel/coverage_rows.h"
 #include "core/mask/brush.h"
+#include "core/mask/mask.h"
 #include "core/mask/seen_guide.h"
 
 namespace dimhem::task {
@@ -129,6 +131,47 @@ void scaleToPhoto(check::Finding& finding, int level) {
     finding.bounds = {finding.bounds.x0 * scale, finding.bounds.y0 * scale, finding.bounds.x1 * scale,
                       finding.bounds.y1 * scale};
     for (base::Point& p : finding.outline) p = p * scale;
+    finding.roughPx *= scale;
+    if (finding.isFigure) finding.pixels *= scale * scale;
+}
+
+struct Figures {
+    std::vector<check::Finding> list;
+    std::size_t bytes() const { return list.size() * sizeof(check::Finding); }
+};
+
+constexpr auto figuresOver = [](const mask::PhotoRead& photo, const image::Plane<float>& mask,
+                                const mask::Area& whole) {
+    const double noise = mask::noiseAt(whole.level, photo);
+    const edge::Guide guide = edge::denoised(mask::guideOver(whole, photo), noise);
+    return Figures{check::figuresIn(mask, guide, noise)};
+};
+
+// All that adds to the mask is a gradient: what it is laid for can be told from it.
+bool addsOnlyGradients(const mask::Mask& mask) {
+    if (mask.startsEverywhere || mask.inverted) return false;
+    const auto adds = [](const mask::PartPtr& p) { return p->enabled && p->combine == mask::Combine::add; };
+    return std::ranges::any_of(mask.parts, adds) &&
+           std::ranges::all_of(mask.parts, [&](const mask::PartPtr& p) { return !adds(p) || isGradual(*p); });
+}
+
+// Of the whole mask, with all its parts: what was left out of it before does not stand in its way.
+void addFigures(HemReport& report, const render::Renderer& renderer, const document::DocumentPtr& document,
+                document::Id correction, const base::Workers& workers, const base::CancelToken& cancel) {
+    if (!addsOnlyGradients(document::findCorrection(*document, correction)->mask)) return;
+    constexpr double mostPixels = 0.26e6;
+    const render::Sequence sequence(document, {}, cancel);
+    const int level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
+    const auto covered = wholeMask(renderer, sequence, correction, level, workers, cancel);
+    const auto context = renderer.maskContext(sequence, correction);
+    const auto found = stage::kept(*context, stage::staged<Figures>("figures", figuresOver, context->photo(),
+                                                                    stage::keyed(keyOf(covered), covered),
+                                                                    image::wholeAt(renderer.photo().size(), level)))
+                           .value();
+    for (check::Finding finding : found->list) {
+        scaleToPhoto(finding, level);
+        report.findings.push_back(std::move(finding));
+    }
 }
 
 double sumOf(const image::Plane<float>& plane) {
@@ -186,7 +229,11 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     const Looked looked = lookedAt(document, *found);
     report.isGradual = looked.isGradual;
     report.ofParts = looked.ofParts;
-    if (report.isGradual) return report;
+    report.takes = looked.takes;
+    if (report.isGradual) {
+        addFigures(report, renderer, document, correction, workers, cancel);
+        return report;
+    }
     const render::Sequence sequence(looked.document, {}, cancel);
     report.level = image::levelOfAtMost(renderer.photo().size(), mostPixels);
     const auto covered = wholeMask(renderer, sequence, correction, report.level, workers, cancel);
@@ -232,6 +279,7 @@ std::optional<HemReport> hemCheck(const render::Renderer& renderer, const docume
     report.unmeasuredPct = 100 * unmeasured / edge;
 
     findAll(report, covered, *context, workers, cancel);
+    addFigures(report, renderer, document, correction, workers, cancel);
     return report;
 }
 

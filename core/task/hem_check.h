@@ -14,11 +14,14 @@ namespace dimhem::task {
 inline constexpr double mostUnmeasuredPct = 40;
 
 struct HemReport {
-    bool measured = false;   // false: the mask has no edge to look at
-    bool isGradual = false;  // nothing but gradients: they end where they were drawn, not at an edge of the photo
+    bool measured = false;  // false: the mask has no edge to look at
+    // Nothing but gradients: they end where they were drawn, not at an edge of the photo. What stands in their way is
+    // found all the same (check/figures.h).
+    bool isGradual = false;
     // The parts that were looked at, where gradients and wires beside them were left out; empty: the mask as a whole.
     // Shares are then of what these parts cover or, where they only take away, of what they take.
     std::vector<std::string> ofParts;
+    bool takes = false;   // these parts only take away
     bool paints = false;  // the correction fills or paints: what it covers is not meant to end at an edge
     double spillPct = 0, shortPct = 0;
     double unmeasuredPct = 0;  // of the mask's edge

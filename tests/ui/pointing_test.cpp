@@ -94,7 +94,7 @@ protected:
 }  // namespace
 
 TEST_F(Pointing, AToneRestedOnInTheHistogramShines) {
-    beginWith(adjust::toneCurve);
+    w.session().addCorrection({.startsEverywhere = true, .parts = {}}, "new");
     w.key(Qt::Key_1);  // the mask has a part now, and still covers all
     ASSERT_TRUE(w.settle());
     const int result = w.shown(600, 240).red();
@@ -114,7 +114,8 @@ TEST_F(Pointing, AToneRestedOnInTheHistogramShines) {
 }
 
 TEST_F(Pointing, TheHistogramMarksTheToneUnderThePointer) {
-    beginWith(adjust::toneCurve);
+    w.session().addCorrection({.startsEverywhere = true, .parts = {}}, "new");
+    ASSERT_TRUE(w.settle());
     auto* histogram = w.window.findChild<ui::Histogram*>();
     const QImage before = histogram->grab().toImage();
     QTest::mouseMove(&w.canvas(), w.screen(320, 240));

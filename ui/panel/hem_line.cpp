@@ -6,6 +6,7 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "core/task/mend.h"
 #include "ui/session/key_table.h"
 
 namespace dimhem::ui {
@@ -34,6 +35,13 @@ QString mendName(check::FindingKind kind) {
         case check::FindingKind::shortfall: return QObject::tr("Pull to the edge");
     }
     return {};
+}
+
+QString gradualWords(const task::HemReport& report) {
+    const auto count = report.findings.size();
+    if (count == 0) return QObject::tr("a gradient has no edge to check");
+    return count == 1 ? QObject::tr("a figure stands in the gradient's way")
+                      : QObject::tr("%1 figures stand in the gradient's way").arg(count);
 }
 
 }  // namespace
@@ -125,7 +133,7 @@ void HemLine::refresh() {
     const bool isOutOfDate = !measured && !hem_.isUpToDate();  // it says what was so before
     state_->setText(!report || isOutOfDate ? tr("–")
                     : report->paints       ? tr("what is filled or painted is not checked")
-                    : report->isGradual    ? tr("a gradient has no edge to check")
+                    : report->isGradual    ? gradualWords(*report)
                     : !measured            ? tr("the mask has no edge to check")
                                            : tr("this edge is too soft or too fine to check"));
     const auto show = [&](QToolButton* button, bool visible, const QString& text, check::FindingKind kind) {
@@ -142,18 +150,18 @@ void HemLine::refresh() {
     show(specks_, measured, tr("specks %1").arg(measured ? report->specks : 0), check::FindingKind::speck);
     map_->setVisible(measured);
     map_->setChecked(hem_.showsMap());
-    const bool any = measured && !report->findings.empty();
+    const bool any = report && !report->findings.empty();
     next_->setVisible(any);
     const check::Finding* finding = hem_.finding();
     found_->setVisible(finding);
-    mend_->setVisible(finding && report->ofParts.empty());  // an outline would not know the gradient's strength there
+    mend_->setVisible(finding && task::canBeMended(*report, *finding));
     if (finding) {
         found_->setText(tr("%1 %2 of %3 · %4 px²")
-                            .arg(kindName(finding->kind))
+                            .arg(finding->isFigure ? tr("Figure") : kindName(finding->kind))
                             .arg(hem_.indexOfFinding() + 1)
                             .arg(report->findings.size())
                             .arg(finding->pixels, 0, 'f', 0));
-        mend_->setText(mendName(finding->kind));
+        mend_->setText(finding->isFigure ? tr("Leave it out") : mendName(finding->kind));
         mend_->setAccessibleName(mend_->text());
         mend_->setToolTip(tr("Adds an outline part that puts this place right"));
     }

@@ -18,6 +18,7 @@
 #include "ui/panel/card_delegate.h"
 #include "ui/panel/sequence_model.h"
 #include "ui/panel/starters_menu.h"
+#include "ui/panel/starters_sheet.h"
 #include "ui/session/clipboard.h"
 #include "ui/session/key_table.h"
 #include "ui/session/several.h"
@@ -113,6 +114,7 @@ QMenu* SequencePanel::newMenu() {
         mask.startsEverywhere = true;
         session_.addCorrection(mask, tr("add correction"));
     });
+    menu->addAction(tr("From a starter…") + "\t" + keyText("starters"), this, &SequencePanel::openStarters);
     menu->addMenu(new StartersMenu(session_, this));
     menu->addSeparator();
     QAction* same = menu->addAction(icon("copy"), tr("Same mask as the selected one"), this, [this] {
@@ -173,6 +175,10 @@ void SequencePanel::toggleSelected() {
 
 void SequencePanel::openNewMenu() {
     if (new_->isEnabled()) new_->showMenu();
+}
+
+void SequencePanel::openStarters() {
+    openStartersSheet(session_, new_);
 }
 
 void SequencePanel::removeSelected() {

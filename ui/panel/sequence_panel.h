@@ -23,6 +23,7 @@ public:
 
     void removeSelected();  // all that are selected
     void openNewMenu();
+    void openStarters();
     void toggleSelected();
 
 protected:

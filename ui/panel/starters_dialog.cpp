@@ -69,7 +69,7 @@ StartersDialog::StartersDialog(Session& session, QWidget* parent)
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::close);
     auto* layout = new QVBoxLayout(this);
     auto* hint =
-        new QLabel(tr("Drag one onto a card. Your own, which come first, are saved from New, From a starter."), this);
+        new QLabel(tr("Drag one onto a card. Your own, which come first, are saved from New, Starters."), this);
     hint->setWordWrap(true);
     hint->setProperty("quiet", true);
     layout->addWidget(hint);

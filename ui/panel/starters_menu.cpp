@@ -1,11 +1,12 @@
 #include "ui/panel/starters_menu.h"
 
 #include "ui/panel/starters_dialog.h"
+#include "ui/session/key_table.h"
 #include "ui/session/starter_set.h"
 
 namespace dimhem::ui {
 
-StartersMenu::StartersMenu(Session& session, QWidget* parent) : QMenu(tr("From a starter"), parent), session_(session) {
+StartersMenu::StartersMenu(Session& session, QWidget* parent) : QMenu(tr("Starters"), parent), session_(session) {
     setToolTipsVisible(true);
     setObjectName("starters");
     connect(this, &QMenu::aboutToShow, this, &StartersMenu::fill);
@@ -13,23 +14,9 @@ StartersMenu::StartersMenu(Session& session, QWidget* parent) : QMenu(tr("From a
 
 void StartersMenu::fill() {
     clear();
-    list(shippedStartersFolder());
-    addSeparator();
-    list(ownStartersFolder());
-    addSeparator();
     QAction* save = addAction(tr("Save the selected correction as a starter"), this, &StartersMenu::saveSelected);
     save->setEnabled(session_.isOpen() && session_.correction());
     addAction(tr("All starters…"), this, &StartersMenu::manage);
-}
-
-void StartersMenu::list(const std::filesystem::path& folder) {
-    for (const task::StarterFile& file : task::startersIn(folder)) {
-        QAction* action = addAction(QString::fromStdString(file.starter.name));
-        action->setToolTip(QString::fromStdString(file.starter.about));
-        connect(action, &QAction::triggered, this, [this, starter = file.starter] {
-            if (session_.isOpen()) session_.addFromStarter(starter);
-        });
-    }
 }
 
 void StartersMenu::saveSelected() {
@@ -38,7 +25,7 @@ void StartersMenu::saveSelected() {
         document::starterOf(*session_.correction(), session_.brush(), session_.renderer().photo().size());
     const auto saved = task::addStarter(ownStartersFolder(), starter);
     const QString name = QString::fromStdString(starter.name);
-    session_.say(saved ? tr("\u201c%1\u201d is saved as a starter; find it under New, From a starter.").arg(name)
+    session_.say(saved ? tr("\u201c%1\u201d is saved as a starter; %2 finds it.").arg(name, keyText("starters"))
                        : QString::fromStdString(saved.error().message));
 }
 

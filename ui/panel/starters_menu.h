@@ -1,4 +1,5 @@
-// The menu of starters: those shipped, the person's own, saving the selected correction as one, and managing them.
+// The menu of starters: saving the selected correction as one, and managing them. They are chosen from a sheet
+// (starters_sheet.h).
 #pragma once
 
 #include <QMenu>
@@ -17,7 +18,6 @@ public:
 
 private:
     void fill();
-    void list(const std::filesystem::path& folder);
     void manage();
 
     Session& session_;

@@ -12,6 +12,21 @@ namespace dimhem::ui {
 
 namespace {
 
+void keep(Session& session, const EditTarget& target, const mask::ShapeKind* kind) {
+    session.edit(kind ? QObject::tr("keep part to a range") : QObject::tr("free part of its range"),
+                 [&](const document::Document& d) {
+                     return document::withPart(d, target.correction, target.part, [&](mask::Part& p) {
+                         p.limit = kind ? kind->makeFor(session.renderer().photo().size()) : nullptr;
+                     });
+                 });
+}
+
+void workOnLimit(Session& session) {
+    session.setWorksOnLimit(true);
+    session.say(QObject::tr("Set the range on the photo or by its settings; %1 goes back to the part itself.")
+                    .arg(keyText("leave")));
+}
+
 const mask::Part* partOf(const SettingsBuilder& b) {
     const document::Correction* correction =
         b.session.isOpen() ? document::findCorrection(*b.session.document(), b.target.correction) : nullptr;
@@ -21,16 +36,8 @@ const mask::Part* partOf(const SettingsBuilder& b) {
 void choose(const SettingsBuilder& b, const mask::ShapeKind* kind) {
     const mask::Part* part = partOf(b);
     if (!part || kind == (part->limit ? &part->limit->kind() : nullptr)) return;
-    b.session.edit(kind ? QObject::tr("keep part to a range") : QObject::tr("free part of its range"),
-                   [&](const document::Document& d) {
-                       return document::withPart(d, b.target.correction, b.target.part, [&](mask::Part& p) {
-                           p.limit = kind ? kind->makeFor(b.session.renderer().photo().size()) : nullptr;
-                       });
-                   });
-    b.session.setWorksOnLimit(kind);
-    if (kind)
-        b.session.say(QObject::tr("Set the range on the photo or by its settings; %1 goes back to the part itself.")
-                          .arg(keyText("leave")));
+    keep(b.session, b.target, kind);
+    kind ? workOnLimit(b.session) : b.session.setWorksOnLimit(false);
 }
 
 void addKinds(const SettingsBuilder& b) {
@@ -69,6 +76,15 @@ void addOnPhoto(const SettingsBuilder& b) {
 }
 
 }  // namespace
+
+void keepToRange(Session& session, const mask::ShapeKind& kind) {
+    const mask::Part* part = session.isOpen() ? session.part() : nullptr;
+    if (!part) return;
+    if (part->shape->isZone())
+        return session.say(QObject::tr("Fine detail follows the mask above it: keep that to a range."));
+    if (!part->limit || &part->limit->kind() != &kind) keep(session, {session.selectedCorrection(), part->id}, &kind);
+    workOnLimit(session);
+}
 
 void addLimit(const SettingsBuilder& b, const mask::Part& part) {
     auto* fold = new Fold(QObject::tr("Kept to a range"), "limit",

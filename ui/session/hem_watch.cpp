@@ -80,6 +80,7 @@ void HemWatch::mend() {
     if (!found) return;
     const check::Finding finding = *found;  // leaving it ends its list
     const auto step = [&] {
+        if (finding.isFigure) return tr("leave figure out");
         switch (finding.kind) {
             case check::FindingKind::gap: return tr("fill gap");
             case check::FindingKind::speck: return tr("remove speck");

@@ -81,6 +81,12 @@ QList<KeyEntry> maskKeys() {
                      QObject::tr("Add part that takes away: %1").arg(words(kind->label)),
                      QKeySequence("Alt+" + partKey(*kind))});
     }
+    for (const mask::ShapeKind* kind : mask::shapeKinds()) {
+        if (!kind->isRange) continue;
+        keys.append({"keep-to/" + idText(kind->id), group,
+                     QObject::tr("Keep the selected part to a range: %1").arg(words(kind->label)),
+                     QKeySequence("Ctrl+Alt+" + partKey(*kind))});
+    }
     keys.append({
         {"add-part", group, QObject::tr("Add part: all kinds, by name"), QKeySequence("Ctrl+Shift+N")},
         {"leave-out", group, QObject::tr("Leave out what is pressed on next"), QKeySequence("E")},
@@ -122,6 +128,7 @@ QList<KeyEntry> correctionKeys() {
         {"undo", group, QObject::tr("Undo"), QKeySequence("Ctrl+Z")},
         {"redo", group, QObject::tr("Redo"), QKeySequence("Ctrl+Shift+Z")},
         {"new-correction", group, QObject::tr("New correction"), QKeySequence("Ctrl+N")},
+        {"starters", group, QObject::tr("A correction from a starter"), QKeySequence("Y")},
         {"add-adjustment", group, QObject::tr("Add adjustment"), QKeySequence("Ctrl+M")},
         {"previous", group, QObject::tr("Previous correction"), QKeySequence(",")},
         {"next", group, QObject::tr("Next correction"), QKeySequence(".")},

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/mask/linear_gradient.h"
@@ -197,6 +198,74 @@ TEST(HemCheck, CanBeCancelled) {
     base::CancelSource cancel;
     cancel.cancel();
     EXPECT_THROW((void)hemCheck(bench.renderer, bench.document, bench.id, {}, cancel.token()), base::Cancelled);
+}
+
+namespace {
+
+// The mean coverage on and off a figure, where the gradient alone covers at least a tenth.
+struct OnAndOff {
+    double on, off;
+};
+
+OnAndOff onAndOff(const image::Plane<float>& mask, const image::Plane<float>& gradient,
+                  const image::Plane<float>& figure) {
+    double sums[2] = {}, counts[2] = {};
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (std::size_t x = 0; x < static_cast<std::size_t>(mask.size().width); ++x) {
+            const float share = figure.row(y)[x];
+            if (gradient.row(y)[x] < 0.1f || (share > 0.05f && share < 0.95f)) continue;
+            sums[share > 0.5f] += double{mask.row(y)[x]};
+            ++counts[share > 0.5f];
+        }
+    }
+    return {sums[1] / counts[1], sums[0] / counts[0]};
+}
+
+}  // namespace
+
+// A thing before the sky that a gradient darkens: it is gone to like any finding, and mending takes it out of the mask
+// to its edge and leaves the rest as strong as it is.
+TEST(HemCheck, WhatStandsInAGradientsWayIsFoundAndLeftOut) {
+    const EdgeScene made = scene();
+    Bench bench(made, std::make_shared<mask::LinearGradient>(base::Point{280, 40}, base::Point{280, 400}));
+    const image::Plane<float> gradient = bench.mask();
+    const HemReport report = bench.check();
+    EXPECT_TRUE(report.isGradual);
+    ASSERT_EQ(report.findings.size(), 1u);
+    EXPECT_TRUE(report.findings[0].isFigure);
+    EXPECT_TRUE(canBeMended(report, report.findings[0]));
+    const image::Plane<float> matte = made.matte();
+    const OnAndOff before = onAndOff(gradient, gradient, matte);
+    bench.document = withMended(*bench.document, bench.id, report.findings[0]).document;
+    const OnAndOff after = onAndOff(bench.mask(), gradient, matte);
+    EXPECT_LT(after.on, 0.02 * before.on);
+    EXPECT_GT(after.off, 0.985 * before.off);
+    const HemReport again = bench.check();
+    EXPECT_FALSE(std::ranges::any_of(again.findings, &check::Finding::isFigure)) << "it is found once";
+    // What was taken out too little can be taken out as well; what nothing knows the strength of cannot be given.
+    for (const check::Finding& finding : again.findings)
+        EXPECT_EQ(canBeMended(again, finding),
+                  finding.kind == FindingKind::spill || finding.kind == FindingKind::speck);
+}
+
+// What something beside the gradient adds may be on the figure on purpose.
+TEST(HemCheck, FiguresAreLookedForWhereOnlyGradientsAdd) {
+    const EdgeScene made = scene();
+    Bench bench(made, std::make_shared<mask::LinearGradient>(base::Point{280, 40}, base::Point{280, 400}));
+    const auto figures = [&] {
+        const HemReport report = bench.check();
+        return std::ranges::count_if(report.findings, &check::Finding::isFigure);
+    };
+    ASSERT_EQ(figures(), 1);
+    const document::DocumentPtr gradient = bench.document;
+    bench.document = document::withNewPart(*gradient, bench.id, matteShape(made.matte()), mask::Combine::add).document;
+    EXPECT_EQ(figures(), 0);
+    bench.document =
+        document::withCorrection(*gradient, bench.id, [](document::Correction& c) { c.mask.inverted = true; });
+    EXPECT_EQ(figures(), 0);
+    bench.document =
+        document::withNewPart(*gradient, bench.id, matteShape(made.matte()), mask::Combine::subtract).document;
+    EXPECT_EQ(figures(), 0) << "left out already";
 }
 
 TEST(Mend, WithoutALineOrACorrectionLeavesTheDocumentAsItIs) {

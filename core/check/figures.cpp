@@ -1,0 +1,257 @@
+#include "core/check/figures.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+#include "core/check/contours.h"
+#include "core/edge/sides.h"
+#include "core/kernel/components.h"
+
+namespace dimhem::check {
+
+namespace {
+
+using edge::Guide;
+using edge::Side;
+using edge::Sides;
+
+constexpr float coversFrom = 0.12f;  // less than that is hardly seen
+constexpr double sameColour = 0.06;  // OKLab; also the side of a cell when colours are counted
+
+struct Colour {
+    double l = 0, a = 0, b = 0;
+};
+
+Colour colourAt(const Guide& guide, int x, int y) {
+    return {double{guide.l.row(y)[x]}, double{guide.a.row(y)[x]}, double{guide.b.row(y)[x]}};
+}
+
+double distance(const Colour& p, const Colour& q) {
+    return std::hypot(p.l - q.l, p.a - q.a, p.b - q.b);
+}
+
+// Where nothing changes much from two pixels on one side to two on the other, either way.
+image::Plane<std::uint8_t> withoutSteps(const Guide& guide, double step) {
+    constexpr int reach = 2;
+    const base::Size size = guide.size();
+    const auto inX = [&](int x) { return std::clamp(x, 0, size.width - 1); };
+    const auto inY = [&](int y) { return std::clamp(y, 0, size.height - 1); };
+    image::Plane<std::uint8_t> even(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const double across = edge::squaredDifference(guide, inX(x - reach), y, inX(x + reach), y),
+                         along = edge::squaredDifference(guide, x, inY(y - reach), x, inY(y + reach));
+            even.row(y)[x] = std::max(across, along) < step * step ? 1 : 0;
+        }
+    }
+    return even;
+}
+
+// Where the mask is nearly as full as it gets.
+struct Zone {
+    float from = 1;
+    double pixels = 0;
+};
+
+Zone fullestZone(const image::Plane<float>& mask) {
+    float most = 0;
+    for (int y = 0; y < mask.size().height; ++y) most = std::max(most, std::ranges::max(mask.row(y)));
+    Zone zone{0.8f * most, 0};
+    for (int y = 0; y < mask.size().height; ++y)
+        zone.pixels += static_cast<double>(std::ranges::count_if(mask.row(y), [&](float v) { return v >= zone.from; }));
+    return zone;
+}
+
+// The colour that most of the zone has, with its likes.
+Colour commonest(const image::Plane<float>& mask, const Guide& guide, const Zone& zone) {
+    struct Cell {
+        double n = 0;
+        Colour sum;
+    };
+    std::map<std::array<int, 3>, Cell> cells;
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (int x = 0; x < mask.size().width; ++x) {
+            if (mask.row(y)[x] < zone.from) continue;
+            const Colour c = colourAt(guide, x, y);
+            Cell& cell =
+                cells[{static_cast<int>(std::floor(c.l / sameColour)), static_cast<int>(std::floor(c.a / sameColour)),
+                       static_cast<int>(std::floor(c.b / sameColour))}];
+            ++cell.n;
+            cell.sum = {cell.sum.l + c.l, cell.sum.a + c.a, cell.sum.b + c.b};
+        }
+    }
+    const auto largest = std::ranges::max_element(cells, {}, [](const auto& cell) { return cell.second.n; });
+    if (largest == cells.end()) return {};
+    const Cell& cell = largest->second;
+    return {cell.sum.l / cell.n, cell.sum.a / cell.n, cell.sum.b / cell.n};
+}
+
+// A step between what lies on both sides of a pixel that is clearly one, whatever the noise.
+double clearStep(double noise) {
+    return 0.04 + 3 * noise;
+}
+
+// What the colours run on over without a step, from where the zone has its commonest colour: the ground. Steps
+// themselves belong to what lies nearest. None where the commonest colour is no third of the zone, or steps are all
+// over it, as in grass.
+Sides groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& zone, double noise) {
+    constexpr double leastShare = 0.33, leastEven = 0.6;
+    const base::Size size = mask.size();
+    const image::Plane<std::uint8_t> even = withoutSteps(guide, clearStep(noise));
+    const Colour common = commonest(mask, guide, zone);
+    std::vector<base::Point> from;
+    double like = 0, evenInZone = 0;
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (mask.row(y)[x] < zone.from) continue;
+            evenInZone += even.row(y)[x];
+            if (distance(colourAt(guide, x, y), common) > sameColour) continue;
+            ++like;
+            if (even.row(y)[x]) from.push_back({double(x), double(y)});
+        }
+    }
+    if (like < leastShare * zone.pixels || evenInZone < leastEven * zone.pixels) return {};
+    const image::Plane<std::uint8_t> reached = kernel::floodedFrom(even, from);
+    Sides sides = image::filled(size, Side::unknown);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            if (even.row(y)[x]) sides.row(y)[x] = reached.row(y)[x] ? Side::inside : Side::outside;
+        }
+    }
+    edge::fillUnknown(sides);
+    return sides;
+}
+
+// The mean colour of one piece about a place.
+struct Near {
+    double n = 0;
+    Colour sum;
+    void add(const Colour& c) { sum = {sum.l + c.l, sum.a + c.a, sum.b + c.b}, ++n; }
+    Colour mean() const { return {sum.l / n, sum.a / n, sum.b / n}; }
+};
+
+// How much of the border between a piece and the ground, where the mask covers it, is a clear edge.
+class Border {
+public:
+    Border(const image::Plane<float>& mask, const Guide& guide, const Sides& ground,
+           const image::Plane<std::int32_t>& labels, double noise)
+        : mask_(mask), guide_(guide), ground_(ground), labels_(labels), leastStep_(clearStep(noise)) {}
+
+    bool isClear(std::int32_t label, const base::Rect& bounds) const {
+        constexpr double clearShare = 0.75;
+        constexpr int leastPx = 12;
+        int border = 0, clear = 0;
+        for (int y = bounds.y0; y < bounds.y1; ++y) {
+            for (int x = bounds.x0; x < bounds.x1; ++x) {
+                if (labels_.row(y)[x] != label || mask_.row(y)[x] < coversFrom || !isBesideGround(x, y)) continue;
+                ++border;
+                clear += stepAt(label, x, y) > leastStep_;
+            }
+        }
+        return border >= leastPx && clear >= clearShare * border;
+    }
+
+private:
+    bool isGround(int x, int y) const {
+        return edge::isWithin(ground_.size(), x, y) && ground_.row(y)[x] == Side::inside;
+    }
+    bool isBesideGround(int x, int y) const {
+        return isGround(x - 1, y) || isGround(x + 1, y) || isGround(x, y - 1) || isGround(x, y + 1);
+    }
+    double stepAt(std::int32_t label, int x, int y) const {
+        constexpr int reach = 5;
+        Near piece, ground;
+        for (int ny = y - reach; ny <= y + reach; ++ny) {
+            for (int nx = x - reach; nx <= x + reach; ++nx) {
+                if (!edge::isWithin(labels_.size(), nx, ny)) continue;
+                if (labels_.row(ny)[nx] == label) piece.add(colourAt(guide_, nx, ny));
+                if (isGround(nx, ny)) ground.add(colourAt(guide_, nx, ny));
+            }
+        }
+        return distance(piece.mean(), ground.mean());
+    }
+
+    const image::Plane<float>& mask_;
+    const Guide& guide_;
+    const Sides& ground_;
+    const image::Plane<std::int32_t>& labels_;
+    double leastStep_;
+};
+
+double coveredBy(const image::Plane<float>& mask, const Sides& sides, Side side) {
+    double sum = 0;
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (int x = 0; x < mask.size().width; ++x) {
+            if (sides.row(y)[x] == side) sum += double{mask.row(y)[x]};
+        }
+    }
+    return sum;
+}
+
+// What of a piece the mask covers, and how far it goes in from the ground.
+struct Extent {
+    double covered = 0;
+    float deepPx = 0;
+};
+
+std::vector<Extent> extentsOf(const image::Plane<float>& mask, const Sides& ground,
+                              const image::Plane<std::int32_t>& labels, std::size_t count) {
+    constexpr double deepEnough = 64;
+    const image::Plane<float> depth = edge::distanceToEdge(ground, deepEnough);
+    std::vector<Extent> out(count);
+    for (int y = 0; y < labels.size().height; ++y) {
+        for (int x = 0; x < labels.size().width; ++x) {
+            if (!labels.row(y)[x] || mask.row(y)[x] < coversFrom) continue;
+            Extent& extent = out[static_cast<std::size_t>(labels.row(y)[x] - 1)];
+            extent.covered += double{mask.row(y)[x]};
+            extent.deepPx = std::max(extent.deepPx, depth.row(y)[x]);
+        }
+    }
+    return out;
+}
+
+std::vector<Finding> beside(const Sides& ground, const image::Plane<float>& mask, const Guide& guide, double noise) {
+    constexpr double leastCovered = 0.0005;  // of all pixels
+    constexpr float leastDeepPx = 3;
+    constexpr double roughPx = 2;
+    const base::Size size = mask.size();
+    image::Plane<std::uint8_t> others(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x)
+            others.row(y)[x] = ground.row(y)[x] != Side::inside && mask.row(y)[x] > 0 ? 1 : 0;
+    }
+    image::Plane<std::int32_t> labels(size);
+    const auto pieces = kernel::components(others, 4, labels);
+    const std::vector<Extent> extents = extentsOf(mask, ground, labels, pieces.size());
+    const Border border(mask, guide, ground, labels, noise);
+    std::vector<Finding> found;
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+        const auto label = static_cast<std::int32_t>(i + 1);
+        if (extents[i].covered < leastCovered * size.width * size.height || extents[i].deepPx < leastDeepPx) continue;
+        if (!border.isClear(label, pieces[i].bounds)) continue;
+        found.push_back({FindingKind::spill, pieces[i].bounds, extents[i].covered,
+                         longestOutline(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; }),
+                         true, roughPx});
+    }
+    return found;
+}
+
+}  // namespace
+
+std::vector<Finding> figuresIn(const image::Plane<float>& mask, const edge::Guide& guide, double noise) {
+    constexpr double leastZone = 0.015, leastGround = 0.4;
+    const base::Size size = mask.size();
+    const Zone zone = fullestZone(mask);
+    if (zone.from <= coversFrom || zone.pixels < leastZone * size.width * size.height) return {};
+    const Sides ground = groundOf(mask, guide, zone, noise);
+    if (ground.size().empty()) return {};
+    const double on = coveredBy(mask, ground, Side::inside), off = coveredBy(mask, ground, Side::outside);
+    if (on < leastGround * (on + off)) return {};
+    std::vector<Finding> found = beside(ground, mask, guide, noise);
+    largestFirst(found);
+    return found;
+}
+
+}  // namespace dimhem::check
