@@ -64,43 +64,98 @@ Zone fullestZone(const image::Plane<float>& mask) {
     return zone;
 }
 
-// The colour that most of the zone has, with its likes.
-Colour commonest(const image::Plane<float>& mask, const Guide& guide, const Zone& zone) {
+// How often each colour comes, in cells of sameColour.
+class Colours {
+public:
+    void add(const Colour& c) {
+        Cell& cell = cells_[cellOf(c)];
+        ++cell.n;
+        cell.sum = {cell.sum.l + c.l, cell.sum.a + c.a, cell.sum.b + c.b};
+        ++all_;
+    }
+    Colour commonest() const {
+        const auto largest = std::ranges::max_element(cells_, {}, [](const auto& cell) { return cell.second.n; });
+        if (largest == cells_.end()) return {};
+        const Cell& cell = largest->second;
+        return {cell.sum.l / cell.n, cell.sum.a / cell.n, cell.sum.b / cell.n};
+    }
+    // Those that come often, with what is next to them.
+    bool isCommon(const Colour& c) const {
+        constexpr double leastShare = 0.02;
+        const Place at = cellOf(c);
+        for (int i = 0; i < 27; ++i) {
+            const auto near = cells_.find({at[0] + i % 3 - 1, at[1] + i / 3 % 3 - 1, at[2] + i / 9 - 1});
+            if (near != cells_.end() && near->second.n >= leastShare * all_) return true;
+        }
+        return false;
+    }
+
+private:
+    using Place = std::array<int, 3>;
     struct Cell {
         double n = 0;
         Colour sum;
     };
-    std::map<std::array<int, 3>, Cell> cells;
+    static Place cellOf(const Colour& c) {
+        const auto in = [](double v) { return static_cast<int>(std::floor(v / sameColour)); };
+        return {in(c.l), in(c.a), in(c.b)};
+    }
+    std::map<Place, Cell> cells_;
+    double all_ = 0;
+};
+
+Colours coloursUnder(const image::Plane<float>& mask, const Guide& guide, float from) {
+    Colours colours;
     for (int y = 0; y < mask.size().height; ++y) {
         for (int x = 0; x < mask.size().width; ++x) {
-            if (mask.row(y)[x] < zone.from) continue;
-            const Colour c = colourAt(guide, x, y);
-            Cell& cell =
-                cells[{static_cast<int>(std::floor(c.l / sameColour)), static_cast<int>(std::floor(c.a / sameColour)),
-                       static_cast<int>(std::floor(c.b / sameColour))}];
-            ++cell.n;
-            cell.sum = {cell.sum.l + c.l, cell.sum.a + c.a, cell.sum.b + c.b};
+            if (mask.row(y)[x] >= from) colours.add(colourAt(guide, x, y));
         }
     }
-    const auto largest = std::ranges::max_element(cells, {}, [](const auto& cell) { return cell.second.n; });
-    if (largest == cells.end()) return {};
-    const Cell& cell = largest->second;
-    return {cell.sum.l / cell.n, cell.sum.a / cell.n, cell.sum.b / cell.n};
+    return colours;
+}
+
+// The ground with all slivers beside it that are nowhere some pixels deep: soft clouds and wires have such.
+Sides withoutSlivers(const Sides& ground) {
+    constexpr double leastDeep = 2.5, aboutIt = 3;
+    const base::Size size = ground.size();
+    const auto isDeep = [&, depth = edge::distanceToEdge(ground, 2 * leastDeep)](int x, int y) {
+        return ground.row(y)[x] != Side::inside && double{depth.row(y)[x]} >= leastDeep;
+    };
+    Sides cores(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) cores.row(y)[x] = isDeep(x, y) ? Side::inside : Side::outside;
+    }
+    const image::Plane<float> toCore = edge::distanceToEdge(cores, 2 * aboutIt);
+    Sides out(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            const bool isSolid = cores.row(y)[x] == Side::inside ||
+                                 (ground.row(y)[x] != Side::inside && double{toCore.row(y)[x]} <= aboutIt);
+            out.row(y)[x] = isSolid ? Side::outside : Side::inside;
+        }
+    }
+    return out;
 }
 
 // A step between what lies on both sides of a pixel that is clearly one, whatever the noise.
 double clearStep(double noise) {
-    return 0.04 + 3 * noise;
+    return 0.04 + noise;
 }
 
-// What the colours run on over without a step, from where the zone has its commonest colour: the ground. Steps
-// themselves belong to what lies nearest. None where the commonest colour is no third of the zone, or steps are all
-// over it, as in grass.
-Sides groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& zone, double noise) {
+// What the colours run on over without a step, from where the zone has its commonest colour, as long as they are such
+// as come often where the mask is strong: the ground. Steps of such colours belong to what lies nearest. None where the
+// commonest colour is no third of the zone, or steps are all over it, as in grass.
+struct Ground {
+    image::Plane<std::uint8_t> reached;  // surely, without the steps
+    Sides sides;                         // of all pixels
+};
+
+Ground groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& zone, double noise) {
     constexpr double leastShare = 0.33, leastEven = 0.6;
     const base::Size size = mask.size();
     const image::Plane<std::uint8_t> even = withoutSteps(guide, clearStep(noise));
-    const Colour common = commonest(mask, guide, zone);
+    const Colour common = coloursUnder(mask, guide, zone.from).commonest();
+    const Colours usual = coloursUnder(mask, guide, 0.35f * zone.from);
     std::vector<base::Point> from;
     double like = 0, evenInZone = 0;
     for (int y = 0; y < size.height; ++y) {
@@ -113,15 +168,26 @@ Sides groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& 
         }
     }
     if (like < leastShare * zone.pixels || evenInZone < leastEven * zone.pixels) return {};
-    const image::Plane<std::uint8_t> reached = kernel::floodedFrom(even, from);
+    image::Plane<std::uint8_t> isUsual(size), goesOn(size);
+    for (int y = 0; y < size.height; ++y) {
+        for (int x = 0; x < size.width; ++x) {
+            isUsual.row(y)[x] = usual.isCommon(colourAt(guide, x, y)) ? 1 : 0;
+            goesOn.row(y)[x] = even.row(y)[x] & isUsual.row(y)[x];
+        }
+    }
+    image::Plane<std::uint8_t> reached = kernel::floodedFrom(goesOn, from);
     Sides sides = image::filled(size, Side::unknown);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
-            if (even.row(y)[x]) sides.row(y)[x] = reached.row(y)[x] ? Side::inside : Side::outside;
+            if (reached.row(y)[x]) {
+                sides.row(y)[x] = Side::inside;
+            } else if (even.row(y)[x] || !isUsual.row(y)[x]) {
+                sides.row(y)[x] = Side::outside;
+            }
         }
     }
     edge::fillUnknown(sides);
-    return sides;
+    return {std::move(reached), withoutSlivers(sides)};
 }
 
 // The mean colour of one piece about a place.
@@ -139,15 +205,18 @@ public:
            const image::Plane<std::int32_t>& labels, double noise)
         : mask_(mask), guide_(guide), ground_(ground), labels_(labels), leastStep_(clearStep(noise)) {}
 
-    bool isClear(std::int32_t label, const base::Rect& bounds) const {
-        constexpr double clearShare = 0.75;
+    // What goes in far is no play of soft colours: less of its border will do.
+    bool isClear(std::int32_t label, const base::Rect& bounds, float deepPx) const {
+        constexpr float farPx = 12;
         constexpr int leastPx = 12;
+        const double clearShare = deepPx > farPx ? 0.55 : 0.75;
         int border = 0, clear = 0;
         for (int y = bounds.y0; y < bounds.y1; ++y) {
             for (int x = bounds.x0; x < bounds.x1; ++x) {
-                if (labels_.row(y)[x] != label || mask_.row(y)[x] < coversFrom || !isBesideGround(x, y)) continue;
+                if (labels_.row(y)[x] != label || isGround(x, y) || mask_.row(y)[x] < coversFrom) continue;
+                if (!isBesideGround(x, y)) continue;
                 ++border;
-                clear += stepAt(label, x, y) > leastStep_;
+                clear += isStep(label, x, y);
             }
         }
         return border >= leastPx && clear >= clearShare * border;
@@ -160,17 +229,27 @@ private:
     bool isBesideGround(int x, int y) const {
         return isGround(x - 1, y) || isGround(x + 1, y) || isGround(x, y - 1) || isGround(x, y + 1);
     }
-    double stepAt(std::int32_t label, int x, int y) const {
-        constexpr int reach = 5;
+    // The difference between what lies on both sides up to so far.
+    double differenceAt(std::int32_t label, int x, int y, int reach) const {
         Near piece, ground;
         for (int ny = y - reach; ny <= y + reach; ++ny) {
             for (int nx = x - reach; nx <= x + reach; ++nx) {
                 if (!edge::isWithin(labels_.size(), nx, ny)) continue;
-                if (labels_.row(ny)[nx] == label) piece.add(colourAt(guide_, nx, ny));
-                if (isGround(nx, ny)) ground.add(colourAt(guide_, nx, ny));
+                if (isGround(nx, ny)) {
+                    ground.add(colourAt(guide_, nx, ny));
+                } else if (labels_.row(ny)[nx] == label) {
+                    piece.add(colourAt(guide_, nx, ny));
+                }
             }
         }
         return distance(piece.mean(), ground.mean());
+    }
+    // Most of the difference is there at once: where it goes on growing, it is a passage.
+    bool isStep(std::int32_t label, int x, int y) const {
+        constexpr int near = 4, far = 12;
+        constexpr double mostOfIt = 0.5;
+        const double step = differenceAt(label, x, y, near);
+        return step > leastStep_ && step > mostOfIt * differenceAt(label, x, y, far);
     }
 
     const image::Plane<float>& mask_;
@@ -203,7 +282,7 @@ std::vector<Extent> extentsOf(const image::Plane<float>& mask, const Sides& grou
     std::vector<Extent> out(count);
     for (int y = 0; y < labels.size().height; ++y) {
         for (int x = 0; x < labels.size().width; ++x) {
-            if (!labels.row(y)[x] || mask.row(y)[x] < coversFrom) continue;
+            if (!labels.row(y)[x] || ground.row(y)[x] == Side::inside || mask.row(y)[x] < coversFrom) continue;
             Extent& extent = out[static_cast<std::size_t>(labels.row(y)[x] - 1)];
             extent.covered += double{mask.row(y)[x]};
             extent.deepPx = std::max(extent.deepPx, depth.row(y)[x]);
@@ -212,30 +291,33 @@ std::vector<Extent> extentsOf(const image::Plane<float>& mask, const Sides& grou
     return out;
 }
 
-std::vector<Finding> beside(const Sides& ground, const image::Plane<float>& mask, const Guide& guide, double noise) {
+// What is not reached hangs together by its steps, as the parts of one thing do; of it counts what is not the ground's.
+std::vector<Finding> beside(const Ground& found, const image::Plane<float>& mask, const Guide& guide, double noise) {
     constexpr double leastCovered = 0.0005;  // of all pixels
     constexpr float leastDeepPx = 3;
     constexpr double roughPx = 2;
+    const Sides& ground = found.sides;
     const base::Size size = mask.size();
     image::Plane<std::uint8_t> others(size);
     for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x)
-            others.row(y)[x] = ground.row(y)[x] != Side::inside && mask.row(y)[x] > 0 ? 1 : 0;
+        for (int x = 0; x < size.width; ++x) others.row(y)[x] = !found.reached.row(y)[x] && mask.row(y)[x] > 0 ? 1 : 0;
     }
     image::Plane<std::int32_t> labels(size);
     const auto pieces = kernel::components(others, 4, labels);
     const std::vector<Extent> extents = extentsOf(mask, ground, labels, pieces.size());
     const Border border(mask, guide, ground, labels, noise);
-    std::vector<Finding> found;
+    std::vector<Finding> out;
     for (std::size_t i = 0; i < pieces.size(); ++i) {
         const auto label = static_cast<std::int32_t>(i + 1);
         if (extents[i].covered < leastCovered * size.width * size.height || extents[i].deepPx < leastDeepPx) continue;
-        if (!border.isClear(label, pieces[i].bounds)) continue;
-        found.push_back({FindingKind::spill, pieces[i].bounds, extents[i].covered,
-                         longestOutline(pieces[i].bounds, [&](int x, int y) { return labels.row(y)[x] == label; }),
-                         true, roughPx});
+        if (!border.isClear(label, pieces[i].bounds, extents[i].deepPx)) continue;
+        out.push_back({FindingKind::spill, pieces[i].bounds, extents[i].covered,
+                       longestOutline(
+                           pieces[i].bounds,
+                           [&](int x, int y) { return labels.row(y)[x] == label && ground.row(y)[x] != Side::inside; }),
+                       true, roughPx});
     }
-    return found;
+    return out;
 }
 
 }  // namespace
@@ -245,9 +327,9 @@ std::vector<Finding> figuresIn(const image::Plane<float>& mask, const edge::Guid
     const base::Size size = mask.size();
     const Zone zone = fullestZone(mask);
     if (zone.from <= coversFrom || zone.pixels < leastZone * size.width * size.height) return {};
-    const Sides ground = groundOf(mask, guide, zone, noise);
-    if (ground.size().empty()) return {};
-    const double on = coveredBy(mask, ground, Side::inside), off = coveredBy(mask, ground, Side::outside);
+    const Ground ground = groundOf(mask, guide, zone, noise);
+    if (ground.sides.size().empty()) return {};
+    const double on = coveredBy(mask, ground.sides, Side::inside), off = coveredBy(mask, ground.sides, Side::outside);
     if (on < leastGround * (on + off)) return {};
     std::vector<Finding> found = beside(ground, mask, guide, noise);
     largestFirst(found);

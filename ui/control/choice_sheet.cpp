@@ -27,7 +27,9 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         const int line = QFontMetrics(option.font).height();
-        return {theme::scaled(200), isHead(index) ? line + theme::scaled(10) : 2 * line + theme::scaled(11)};
+        const int wide = theme::scaled(pictures_ ? 78 : 46) +
+                         QFontMetrics(option.font).horizontalAdvance(index.data(lineRole).toString());
+        return {wide, isHead(index) ? line + theme::scaled(10) : 2 * line + theme::scaled(11)};
     }
 
     void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -141,7 +143,8 @@ void ChoiceSheet::openBeside(QWidget* opener) {
     const int below = free.bottom() - at.bottom(), above = at.top() - free.top();
     const int wanted = length + search_->sizeHint().height() + 20,
               height = std::min(wanted, std::max(below, above) - 8);
-    const int width = theme::scaled(330);
+    const int width =
+        std::clamp(list_->sizeHintForColumn(0) + theme::scaled(30), theme::scaled(330), theme::scaled(520));
     const int left = std::clamp(at.left(), free.left() + 4, std::max(free.left() + 4, free.right() - width - 4));
     const int top = height <= below - 4 || below >= above ? at.bottom() + 2 : at.top() - height - 2;
     setGeometry(left, top, width, height);

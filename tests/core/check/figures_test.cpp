@@ -140,6 +140,18 @@ TEST(Figures, NothingIsFoundWhereThereIsNone) {
                  const double c = 0.5 * cloud(x, y);
                  return Rgb{s.r + c * (0.9 - s.r), s.g + c * (0.9 - s.g), s.b + c * (0.92 - s.b)};
              }},
+            {"a soft blob",
+             [=](int x, int y) {
+                 const double t = std::clamp((std::hypot(x - px, y - py - 60) - 20) / 60, 0.0, 1.0);
+                 const double k = 0.35 + 0.65 * t * t * (3 - 2 * t);
+                 const Rgb s = sky(x, y);
+                 return Rgb{s.r * k, s.g * k, s.b * k};
+             }},
+            {"two tones with a soft border",
+             [=](int x, int y) {
+                 const double t = std::clamp((y - 90 - 30 * std::sin(x / px * 3)) / 50, 0.0, 1.0);
+                 return Rgb{0.4 + 0.4 * t, 0.5 + 0.2 * t, 0.75 - 0.25 * t};
+             }},
             {"blocks", [&](int x, int y) { return blockAt(x, y, 5); }},
             {"faint blocks",
              [&](int x, int y) {

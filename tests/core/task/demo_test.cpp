@@ -9,8 +9,12 @@
 
 #include "core/colour/ciede2000.h"
 #include "core/colour/lab.h"
+#include "core/document/edits.h"
 #include "core/io/registry.h"
+#include "core/mask/linear_gradient.h"
 #include "core/render/renderer.h"
+#include "core/task/hem_check.h"
+#include "core/task/mend.h"
 #include "core/task/open.h"
 #include "tests/support/temp_folder.h"
 
@@ -126,6 +130,59 @@ TEST(DemoSky, NoiseAndBandsLeaveTheDuskSkyAlone) {
         }
     }
 }
+
+// A gradient laid from above for the sky: what stands before it is found, and leaving it out takes the gradient off it
+// and leaves the sky as it is.
+struct Standing {
+    const char* photo;
+    const char* matte;  // of the sky
+    double noneAt;      // of the height
+};
+
+class DemoFigures : public testing::TestWithParam<Standing> {};
+
+TEST_P(DemoFigures, AreLeftOutOfTheSkysGradient) {
+    const Standing& standing = GetParam();
+    const auto opened = open(demo / (std::string(standing.photo) + ".jpg"));
+    ASSERT_TRUE(opened) << opened.error().message;
+    const base::Size size = opened->photo->size();
+    const render::Renderer renderer(opened->photo, std::make_shared<render::TileCache>());
+    const document::Added begun = document::withNewCorrection(*opened->document, 0);
+    const auto gradient =
+        std::make_shared<mask::LinearGradient>(base::Point{size.width / 2.0, size.height * 0.05},
+                                               base::Point{size.width / 2.0, size.height * standing.noneAt});
+    document::DocumentPtr document =
+        document::withNewPart(*begun.document, begun.id, gradient, mask::Combine::add).document;
+    const auto sky = read(demo / ("truth/" + std::string(standing.photo) + "-" + standing.matte + ".png"));
+    const auto covered = [&](bool onTheSky) {
+        const mask::Area all{base::rectOf(size), 0};
+        const auto mask = renderer.coverage(render::Sequence(document, {}), begun.id, all);
+        double sum = 0;
+        for (int y = 0; y < size.height; ++y) {
+            for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
+                const float share = sky.red.row(y)[x];
+                if (onTheSky ? share > 0.98f : share < 0.02f) sum += mask->row(y)[x];
+            }
+        }
+        return sum;
+    };
+    const double skyBefore = covered(true), restBefore = covered(false);
+    const auto report = hemCheck(renderer, document, begun.id);
+    ASSERT_TRUE(report);
+    ASSERT_FALSE(report->findings.empty());
+    for (const check::Finding& finding : report->findings) {
+        EXPECT_TRUE(finding.isFigure);
+        document = withMended(*document, begun.id, finding).document;
+    }
+    std::printf("%s: of the gradient on the rest %.3f stays, on the sky %.3f\n", standing.photo,
+                covered(false) / restBefore, covered(true) / skyBefore);
+    EXPECT_LT(covered(false), 0.25 * restBefore);
+    EXPECT_GT(covered(true), 0.985 * skyBefore);
+}
+
+INSTANTIATE_TEST_SUITE_P(Photos, DemoFigures,
+                         testing::Values(Standing{"bay-gradient", "sky", 0.6}, Standing{"tower-dusk", "sky", 0.6}),
+                         [](const auto& info) { return std::string(info.param.photo).substr(0, 3); });
 
 class DemoMasks : public testing::TestWithParam<const char*> {};
 
