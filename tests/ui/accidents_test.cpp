@@ -471,6 +471,21 @@ TEST_F(Accidents, ASmallPhotoShrinksNoLaterExport) {
     EXPECT_EQ(QSettings().value("export/long-side").toInt(), 300);
 }
 
+// Each of two has the room it needs: the second got none while the first was there.
+TEST_F(Accidents, ARemarkBesideAWarningCanBeRead) {
+    w.session().warn("The document was not saved.", "Try again", [] {});
+    QApplication::processEvents();
+    w.session().say("The hem check has found no place to look at.");
+    QApplication::processEvents();
+    auto* bar = w.window.findChild<ui::MessageBar*>();
+    for (const char* name : {"warning", "remark"}) {
+        const auto* row = bar->findChild<QWidget*>(name);
+        ASSERT_TRUE(row && row->isVisible()) << name;
+        EXPECT_GE(row->height(), row->fontMetrics().height() + 16) << name;
+        EXPECT_TRUE(bar->rect().contains(row->geometry())) << name;
+    }
+}
+
 TEST_F(Accidents, AWarningStaysUntilItIsAnswered) {
     auto* bar = w.window.findChild<ui::MessageBar*>();
     int answered = 0;

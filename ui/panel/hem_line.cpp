@@ -150,9 +150,10 @@ void HemLine::refresh() {
     show(specks_, measured, tr("specks %1").arg(measured ? report->specks : 0), check::FindingKind::speck);
     map_->setVisible(measured);
     map_->setChecked(hem_.showsMap());
-    const bool any = report && !report->findings.empty();
+    const bool any = report && !report->findings.empty() && !isOutOfDate;
     next_->setVisible(any);
     const check::Finding* finding = hem_.finding();
+    if (finding && !measured) state_->hide();
     found_->setVisible(finding);
     mend_->setVisible(finding && task::canBeMended(*report, *finding));
     if (finding) {

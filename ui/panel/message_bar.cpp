@@ -122,6 +122,7 @@ void MessageBar::close(MessageRow* row) {
 void MessageBar::showRows() {
     const qsizetype room = mostShown - (remark_ ? 1 : 0);
     for (qsizetype i = 0; i < warnings_.size(); ++i) warnings_[i]->setVisible(warnings_.size() - i <= room);
+    if (remark_) remark_->show();  // a row that is not shown yet would get no room
     setVisible(remark_ || !warnings_.isEmpty());
     if (isHidden()) return;
     place();

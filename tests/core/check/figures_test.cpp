@@ -158,9 +158,15 @@ TEST(Figures, NothingIsFoundWhereThereIsNone) {
                  const Rgb s = sky(x, y), b = blockAt(x, y, 7);
                  return Rgb{s.r + 0.04 * (b.r - .5), s.g + 0.04 * (b.g - .5), s.b + 0.04 * (b.b - .5)};
              }},
-            {"grass", [&](int x, int y) {
+            {"grass",
+             [&](int x, int y) {
                  const double n = blockAt(x, y, 5).r;
                  return Rgb{0.2 + 0.25 * n, 0.3 + 0.3 * n, 0.1 + 0.1 * n};
+             }},
+            {"a thing in grass", [&](int x, int y) {
+                 if (isBalloon(x, y)) return Rgb{0.75, 0.2, 0.15};
+                 const double n = blockAt(x, y, 5).r > 0.5 ? 0.45 : 0.3;
+                 return Rgb{n, n + 0.1, 0.5 * n};
              }}};
         for (const auto& [name, colour] : kinds) {
             const auto found = figuresIn(fromAbove(), guideOf(colour, seed), 0.004);
