@@ -97,7 +97,8 @@ private:
         Colour sum;
     };
     static Place cellOf(const Colour& c) {
-        const auto in = [](double v) { return static_cast<int>(std::floor(v / sameColour)); };
+        // A pixel that is no number, or far beyond all colours, has a cell of its own.
+        const auto in = [](double v) { return v > -8 && v < 8 ? static_cast<int>(std::floor(v / sameColour)) : 1000; };
         return {in(c.l), in(c.a), in(c.b)};
     }
     std::map<Place, Cell> cells_;
@@ -142,32 +143,41 @@ double clearStep(double noise) {
     return 0.04 + noise;
 }
 
-// What the colours run on over without a step, from where the zone has its commonest colour, as long as they are such
-// as come often where the mask is strong: the ground. Steps of such colours belong to what lies nearest. None where the
-// commonest colour is no third of the zone, or steps are all over it, as in grass.
+// What the gradient is laid for.
 struct Ground {
     image::Plane<std::uint8_t> reached;  // surely, without the steps
     Sides sides;                         // of all pixels
 };
 
-Ground groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& zone, double noise) {
+// Where the ground begins: the even pixels of the zone that have its commonest colour. None where that is no third of
+// the zone, or steps are all over it, as in grass.
+std::vector<base::Point> startsIn(const image::Plane<float>& mask, const Guide& guide, const Zone& zone,
+                                  const image::Plane<std::uint8_t>& even) {
     constexpr double leastShare = 0.33, leastEven = 0.6;
-    const base::Size size = mask.size();
-    const image::Plane<std::uint8_t> even = withoutSteps(guide, clearStep(noise));
     const Colour common = coloursUnder(mask, guide, zone.from).commonest();
-    const Colours usual = coloursUnder(mask, guide, 0.35f * zone.from);
-    std::vector<base::Point> from;
+    std::vector<base::Point> starts;
     double like = 0, evenInZone = 0;
-    for (int y = 0; y < size.height; ++y) {
-        for (int x = 0; x < size.width; ++x) {
+    for (int y = 0; y < mask.size().height; ++y) {
+        for (int x = 0; x < mask.size().width; ++x) {
             if (mask.row(y)[x] < zone.from) continue;
             evenInZone += even.row(y)[x];
-            if (distance(colourAt(guide, x, y), common) > sameColour) continue;
+            if (!(distance(colourAt(guide, x, y), common) <= sameColour)) continue;
             ++like;
-            if (even.row(y)[x]) from.push_back({double(x), double(y)});
+            if (even.row(y)[x]) starts.push_back({double(x), double(y)});
         }
     }
     if (like < leastShare * zone.pixels || evenInZone < leastEven * zone.pixels) return {};
+    return starts;
+}
+
+// What the colours run on over without a step from there, as long as they are such as come often where the mask is
+// strong. Steps of such colours belong to what lies nearest.
+Ground groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone& zone, double noise) {
+    const base::Size size = mask.size();
+    const image::Plane<std::uint8_t> even = withoutSteps(guide, clearStep(noise));
+    const std::vector<base::Point> starts = startsIn(mask, guide, zone, even);
+    if (starts.empty()) return {};
+    const Colours usual = coloursUnder(mask, guide, 0.35f * zone.from);
     image::Plane<std::uint8_t> isUsual(size), goesOn(size);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {
@@ -175,7 +185,7 @@ Ground groundOf(const image::Plane<float>& mask, const Guide& guide, const Zone&
             goesOn.row(y)[x] = even.row(y)[x] & isUsual.row(y)[x];
         }
     }
-    image::Plane<std::uint8_t> reached = kernel::floodedFrom(goesOn, from);
+    image::Plane<std::uint8_t> reached = kernel::floodedFrom(goesOn, starts);
     Sides sides = image::filled(size, Side::unknown);
     for (int y = 0; y < size.height; ++y) {
         for (int x = 0; x < size.width; ++x) {

@@ -18,6 +18,8 @@ QList<HelpPage> helpPages() {
              "With Ctrl any tool takes away what it would add. %2, then a press on a thing leaves it out of the mask, "
              "whatever that is made of. %3 makes a part take away, or add again; a brush it makes remove. A part "
              "added by its key with Alt takes away from the start.\n"
+             "Ctrl+Alt and the key of a range keeps the selected part, it alone, to that range. A double click on a "
+             "grip asks for its numbers.\n"
              "Point at a part to see it alone. %1 inverts the selected one. Refine changes the mask as a whole: "
              "its softness, its size, how closely it snaps to the photo's edges.")
              .arg(keyText("invert"), keyText("leave-out"), keyText("removes"))},
@@ -26,22 +28,26 @@ QList<HelpPage> helpPages() {
              "A correction holds one or more adjustments, which act from top to bottom, and a strength for all of "
              "them. Dial the strength back until the correction no longer shows as one.\n"
              "Drag anywhere in a setting's row, left or right. With Shift held, or further above or below the "
-             "row, it moves finely. Type a number, or double click for the neutral value.\n"
+             "row, it moves finely. Type a number, or double click for the neutral value. The menu of an "
+             "adjustment's name copies it, and keeps its settings by name.\n"
+             "Rest on a tone of the histogram, a curve or a range and it shines in the photo.\n"
              "Clean edge corrects only the thing's own colour where it shares a pixel with what is behind it, so "
              "that no rim is left.")},
         {"sequence", QObject::tr("The sequence of corrections"),
-         QObject::tr("Corrections act from left to right, each on what the one before it made. Click a card to work on "
-                     "it, double click to rename it, drag it to another place.\n"
-                     "Ctrl or Shift and a click select several: strength, blending, the switch, copies, moves and "
-                     "removals then "
-                     "act on all of them. The card Photo "
-                     "says what is known about the file.\n"
-                     "%1 and %2 go from card to card, %3 switches a correction on or off.\n"
-                     "%4 puts those selected under a bracket: one strength and one switch for all of them. %5 makes a "
-                     "counterpart that does the opposite; Alt and the brush paints into it, and what the one gains the "
-                     "other loses. %6 and %7 copy an effect and put it on another correction, %8 copies the mask.")
+         QObject::tr(
+             "Corrections act from left to right, each on what the one before it made. Click a card to work on "
+             "it, double click to rename it, drag it to another place.\n"
+             "Ctrl or Shift and a click select several: strength, blending, the switch, copies, moves and "
+             "removals then "
+             "act on all of them. The card Photo "
+             "says what is known about the file.\n"
+             "%1 and %2 go from card to card, %3 switches a correction on or off. %9 begins one from a starter; "
+             "dropped on a card, a card or a starter puts its effect or its mask there.\n"
+             "%4 puts those selected under a bracket: one strength and one switch for all of them. %5 makes a "
+             "counterpart that does the opposite; Alt and the brush paints into it, and what the one gains the "
+             "other loses. %6 and %7 copy an effect and put it on another correction, %8 copies the mask.")
              .arg(keyText("previous"), keyText("next"), keyText("on-off"), keyText("bracket"), keyText("counterpart"),
-                  keyText("copy"), keyText("paste"), keyText("copy-mask"))},
+                  keyText("copy"), keyText("paste"), keyText("copy-mask"), keyText("starters"))},
         {"hem", QObject::tr("The hem check"),
          QObject::tr(
              "The hem is where the mask ends. Spill is what the mask covers past the edge of the thing, short is "
@@ -49,8 +55,8 @@ QList<HelpPage> helpPages() {
              "specks are stray spots outside.\n"
              "%1 goes to the next place that was found; it can be put right there with one press. The error map "
              "(%2) shows all of them.\n"
-             "A gradient has no edge to check, and what is much softer than the photo's own edges is not "
-             "measured.")
+             "A gradient has no edge to check, but what stands in its way is found and left out. What is much softer "
+             "than the photo's own edges is not measured.")
              .arg(keyText("next-finding"), keyText("error-map"))},
         {"look", QObject::tr("Looking and comparing"),
          QObject::tr(

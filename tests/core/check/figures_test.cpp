@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <limits>
 #include <random>
 
 #include "core/edge/guide.h"
@@ -182,6 +183,14 @@ TEST(Figures, OfMasksThatSayNothing) {
     image::Plane<float> spot = image::filled(size, 0.0f);
     spot.row(20)[20] = 1;
     EXPECT_TRUE(figuresIn(spot, guide, 0.004).empty());
+    // Pixels that are no numbers, or far beyond white, are no ground; nothing else comes of them.
+    const float odd[] = {std::numeric_limits<float>::quiet_NaN(), std::numeric_limits<float>::infinity(), -3e30f};
+    edge::Guide damaged = guideOf([](int x, int y) { return isTower(x, y) ? Rgb{0.3, 0.25, 0.22} : sky(x, y); }, 9);
+    for (int i = 0; i < 3; ++i) {
+        damaged.l.row(30)[100 + 40 * i] = odd[i];
+        damaged.a.row(60)[110 + 40 * i] = odd[i];
+    }
+    EXPECT_LE(figuresIn(fromAbove(), damaged, 0.004).size(), 1u);
     for (const base::Size small : {base::Size{1, 1}, {2, 7}, {9, 1}}) {
         const auto plane = [&] { return image::filled(small, 0.5f); };
         EXPECT_TRUE(figuresIn(image::filled(small, 1.0f), {plane(), plane(), plane()}, 0).empty());

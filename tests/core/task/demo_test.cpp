@@ -156,12 +156,12 @@ TEST_P(DemoFigures, AreLeftOutOfTheSkysGradient) {
     const auto sky = read(demo / ("truth/" + std::string(standing.photo) + "-" + standing.matte + ".png"));
     const auto covered = [&](bool onTheSky) {
         const mask::Area all{base::rectOf(size), 0};
-        const auto mask = renderer.coverage(render::Sequence(document, {}), begun.id, all);
+        const auto coverage = renderer.coverage(render::Sequence(document, {}), begun.id, all);
         double sum = 0;
         for (int y = 0; y < size.height; ++y) {
             for (std::size_t x = 0; x < static_cast<std::size_t>(size.width); ++x) {
                 const float share = sky.red.row(y)[x];
-                if (onTheSky ? share > 0.98f : share < 0.02f) sum += mask->row(y)[x];
+                if (onTheSky ? share > 0.98f : share < 0.02f) sum += coverage->row(y)[x];
             }
         }
         return sum;
