@@ -291,7 +291,8 @@ TEST_F(Pointing, ThePensButtonsSetTheBrush) {
     EXPECT_EQ(w.session().brush().sizePx, larger.sizePx);
     // Only pressed, it asks for what can be done there; and nothing of it paints.
     sendPen(w, QEvent::TabletPress, Qt::RightButton, at);
-    sendPen(w, QEvent::TabletRelease, Qt::RightButton, at + QPointF(1, 0));
+    sendPen(w, QEvent::TabletMove, Qt::RightButton, at + QPointF(8, 0));
+    sendPen(w, QEvent::TabletRelease, Qt::RightButton, at + QPointF(8, 0));
     EXPECT_EQ(w.session().brush().sizePx, larger.sizePx);
     auto* menu = w.find<QMenu>("photo-menu");
     ASSERT_TRUE(menu);

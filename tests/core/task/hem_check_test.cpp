@@ -175,9 +175,19 @@ TEST(HemCheck, AGradientHasNoEdgeToCheckButWhatIsTakenFromItHas) {
     report = taken(6);
     EXPECT_NEAR(report.shortPct, rim, 0.25 * rim);
     EXPECT_LT(report.spillPct, 0.6);
+    // What was taken out too much cannot be given back: an outline would not know how strong the gradient is there.
+    ASSERT_FALSE(report.findings.empty());
+    for (const check::Finding& finding : report.findings) EXPECT_FALSE(canBeMended(report, finding));
     report = taken(-6);
     EXPECT_NEAR(report.spillPct, rim, 0.25 * rim);
     EXPECT_LT(report.shortPct, 0.6);
+    // What was taken out too little can.
+    ASSERT_FALSE(report.findings.empty());
+    for (const check::Finding& finding : report.findings) {
+        EXPECT_TRUE(canBeMended(report, finding));
+        bench.document = withMended(*bench.document, bench.id, finding).document;
+    }
+    EXPECT_LT(bench.check().spillPct, 0.25 * rim);
 }
 
 TEST(HemCheck, OfAPhotoOfAFewPixelsIsFine) {
