@@ -189,6 +189,35 @@ TEST(GrownRegion, AsksWhereItsWaysDiffer) {
     EXPECT_TRUE(grownRegion(plain, onDisc, {0, 0, false}).unsure.empty());
 }
 
+// A like patch that stands apart would not come to the region either way: nothing is asked there.
+TEST(GrownRegion, AsksOnlyAtItsEdge) {
+    for (std::uint32_t seed = 1; seed <= 8; ++seed) {
+        std::mt19937 random(seed);
+        std::normal_distribution<float> grain(0, 0.03f);
+        const Guide guide = guideOf([&](int x, int y) {
+            const float n = grain(random);
+            if (std::hypot(x - 60, y - 90) < 36) return Colour{0.45f + n, 0.05f, 0.02f};
+            if (std::hypot(x - 185, y - 90) < 36) return Colour{0.5f + n, 0.05f, 0.05f};
+            return Colour{0.6f + 0.1f * std::sin(static_cast<float>(x + 2 * y) / 9) + n, 0, 0.03f};
+        });
+        image::Plane<Sure> sure = image::filled(size, Sure::no);
+        for (int x = 45; x < 75; ++x) sure.row(90)[x] = Sure::inside;
+        const GrownRegion grown = grownRegion(guide, sure, {0, 0.03, false});
+        for (const UnsurePlace& place : grown.unsure) {
+            // Within its own reach of a pixel of the other side.
+            bool isNear = false;
+            const int r = static_cast<int>(place.radiusPx) + 3;
+            for (int y = place.y - r; y <= place.y + r; ++y) {
+                for (int x = place.x - r; x <= place.x + r; ++x) {
+                    if (!isWithin(size, x, y)) continue;
+                    isNear = isNear || grown.sides.row(y)[x] != grown.sides.row(place.y)[place.x];
+                }
+            }
+            EXPECT_TRUE(isNear) << seed << ": " << place.x << " " << place.y;
+        }
+    }
+}
+
 TEST(GrownRegion, OfPicturesOfAFewPixelsIsFine) {
     for (const base::Size small : {base::Size{1, 1}, {2, 1}, {1, 5}, {3, 2}, {47, 49}, {49, 1}, {97, 48}}) {
         std::mt19937 random(static_cast<std::uint32_t>(small.width));
