@@ -118,7 +118,7 @@ TEST_F(Pointing, TheHistogramMarksTheToneUnderThePointer) {
     ASSERT_TRUE(w.settle());
     auto* histogram = w.window.findChild<ui::Histogram*>();
     const QImage before = histogram->grab().toImage();
-    QTest::mouseMove(&w.canvas(), w.screen(320, 240));
+    pointAt(&w.canvas(), w.screen(320, 240));
     ASSERT_TRUE(w.waitFor([&] { return w.session().pointer().has_value(); }));
     QApplication::processEvents();
     EXPECT_NE(histogram->grab().toImage(), before);
