@@ -47,7 +47,7 @@ json toJson(const Clip& clip) {
 
 base::Error notAClip() {
     return {base::ErrorCode::unknownFormat, "kind",
-            "What was copied is no adjustment, effect, mask, part of a mask or correction."};
+            "This text is no adjustment, effect, mask, part of a mask or correction."};
 }
 
 // The kind of an object is an adjustment's or a shape's.
@@ -99,7 +99,7 @@ std::string toJsonText(const Clip& clip) {
 Result<Clip> clipFromJsonText(std::string_view text) {
     auto clip = readClip(text);
     if (!clip && clip.error().code == base::ErrorCode::invalidValue)
-        return tl::unexpected(fields::inPlace("In what was copied", clip.error()));
+        return tl::unexpected(fields::inPlace("In this text", clip.error()));
     return clip;
 }
 

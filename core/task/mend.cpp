@@ -17,6 +17,14 @@ std::string nameOf(const check::Finding& finding) {
     return {};
 }
 
+// Every so manieth of them, where a document could not hold all.
+std::vector<base::Point> thinned(const std::vector<base::Point>& line) {
+    const std::size_t every = (line.size() + mask::mostOutlinePoints - 1) / mask::mostOutlinePoints;
+    std::vector<base::Point> out;
+    for (std::size_t i = 0; i < line.size(); i += every) out.push_back(line[i]);
+    return out;
+}
+
 }  // namespace
 
 bool canBeMended(const HemReport& report, const check::Finding& finding) {
@@ -31,9 +39,9 @@ document::Added withMended(const document::Document& document, document::Id corr
     const double snapPx = std::min(finding.roughPx, mask::outlineSnapSpec.max);
     // In an inverted mask what the parts add is taken from what it covers.
     const bool adds = covers != found->mask.inverted;
-    const document::Added added =
-        document::withNewPart(document, correction, std::make_shared<mask::Outline>(finding.outline, 0, snapPx),
-                              adds ? mask::Combine::add : mask::Combine::subtract);
+    const document::Added added = document::withNewPart(
+        document, correction, std::make_shared<mask::Outline>(thinned(finding.outline), 0, snapPx),
+        adds ? mask::Combine::add : mask::Combine::subtract);
     return {document::withPart(*added.document, correction, added.id,
                                [&](mask::Part& part) { part.name = nameOf(finding); }),
             added.id};

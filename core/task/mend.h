@@ -1,6 +1,6 @@
 // Putting right what the hem check found: one more outline part at the top of the correction's mask. A gap or a short
 // stretch is added to what the mask covers, a speck, a stretch of spill or a figure in a gradient's way taken from it.
-// A figure's outline is snapped to its edge.
+// A figure's outline is snapped to its edge. An outline has no more points than a document can hold.
 #pragma once
 
 #include "core/document/edits.h"

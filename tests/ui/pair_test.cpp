@@ -203,14 +203,7 @@ TEST_F(Pairs, ACardDroppedOnACardPutsOnItsEffectOrItsMask) {
     const std::vector<document::Id> order{correction(0).id, correction(1).id};
     const auto dropOn = [&](const QString& words) {
         w.dragItem("sequence", 1, w.item("sequence", 2).center());
-        auto* menu = w.find<QMenu>("drop-menu");
-        ASSERT_TRUE(menu);
-        for (QAction* action : menu->actions()) {
-            if (action->text().startsWith(words)) action->trigger();
-        }
-        menu->close();
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-        ASSERT_TRUE(w.settle());
+        w.chooseDropped(words);
     };
     const std::string before = document::toJsonText(*w.session().document());
     dropOn("nothing of the kind");

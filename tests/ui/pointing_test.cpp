@@ -160,6 +160,12 @@ TEST_F(Pointing, ABandAndARangeStayInSightUntilTakenBack) {
     EXPECT_NE(w.session().shown().view.comparison.glare, render::Glare{});
     w.canvas().actualSize();  // one looks round
     ASSERT_TRUE(w.settle());
+    // What is read under the pointer is what the correction makes, not what glares.
+    w.session().setPointer(std::nullopt);
+    pointAt(&w.canvas(), w.canvas().rect().center());
+    ASSERT_TRUE(w.waitFor([&] { return w.session().pointer().has_value(); }));
+    EXPECT_NEAR(w.session().pointer()->after.r, w.session().pointer()->arriving.r, 1e-3);
+    EXPECT_NEAR(w.session().pointer()->after.b, w.session().pointer()->arriving.b, 1e-3);
     EXPECT_NE(w.session().shown().view.comparison.glare, render::Glare{});
     QTest::mouseClick(w.find<QPushButton>("stay-in-sight"), Qt::LeftButton);
     EXPECT_EQ(w.session().shown().view.comparison.glare, render::Glare{});
@@ -220,6 +226,15 @@ TEST_F(Pointing, HuesAreTypedRoundTheCircle) {
     type("None after", 40);
     QTest::keyClick(w.find<ui::NumberFields>("numbers")->findChild<QDoubleSpinBox*>(), Qt::Key_Return);
     EXPECT_EQ(told.points, (std::array<double, 4>{-20, -10, 10, 40}));
+    // Out of order they go once round and no further.
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    QTest::keyClick(&strip, Qt::Key_Return);
+    type("None before", 200);
+    type("Full from", 150);
+    type("Full to", 100);
+    QTest::keyClick(w.find<ui::NumberFields>("numbers")->findChild<QDoubleSpinBox*>(), Qt::Key_Return);
+    EXPECT_TRUE(std::ranges::is_sorted(told.points));
+    EXPECT_LE(told.points[3] - told.points[0], 360);
 }
 
 TEST_F(Pointing, GradientsOvalsAndProbesAreSetByNumbers) {
@@ -340,23 +355,13 @@ TEST_F(Pointing, AStarterDroppedOnACardPutsOnItsEffectOrItsMask) {
         QApplication::sendEvent(cards->viewport(), &event);
         QApplication::processEvents();
     };
-    const auto choose = [&](const QString& words) {
-        auto* menu = w.find<QMenu>("drop-menu");
-        ASSERT_TRUE(menu);
-        for (QAction* action : menu->actions()) {
-            if (action->text().startsWith(words)) action->trigger();
-        }
-        menu->close();
-        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-        ASSERT_TRUE(w.settle());
-    };
     drop(starters->model()->mimeData({starters->indexFromItem(found[0])}));
-    choose("Put its effect on");
+    w.chooseDropped("Put its effect on");
     EXPECT_EQ(w.session().correction()->adjustments.size(), 1u);
     EXPECT_EQ(w.session().correction()->adjustments[0].kind, &adjust::hueBands);
     EXPECT_EQ(w.session().correction()->mask, own);
     drop(starters->model()->mimeData({starters->indexFromItem(found[0])}));
-    choose("Put its mask on");
+    w.chooseDropped("Put its mask on");
     EXPECT_TRUE(std::dynamic_pointer_cast<const mask::Region>(w.session().correction()->mask.parts[0]->shape));
     auto* text = new QMimeData;
     text->setText(R"({"kind": "light", "exposure": 0.4})");
@@ -368,6 +373,19 @@ TEST_F(Pointing, AStarterDroppedOnACardPutsOnItsEffectOrItsMask) {
     drop(other);
     EXPECT_EQ(this->text(), before);
     EXPECT_TRUE(w.window.message().endsWith(".")) << w.window.message().toStdString();
+    // A starter that cannot be read says why itself.
+    auto* newer = new QMimeData;
+    newer->setText(R"({"format": "dim-hem-starter", "version": 9})");
+    drop(newer);
+    EXPECT_TRUE(w.window.message().contains("newer version")) << w.window.message().toStdString();
+    // The card it was dropped on goes while the menu is open.
+    drop(starters->model()->mimeData({starters->indexFromItem(found[0])}));
+    w.session().edit("remove", [&](const document::Document& d) {
+        return document::withoutCorrection(d, w.session().selectedCorrection());
+    });
+    const std::string without = this->text();
+    w.chooseDropped("Put its effect on");
+    EXPECT_EQ(this->text(), without);
 }
 
 TEST_F(Pointing, SettingsAreKeptByNameAndPutOnAnotherOfTheirKind) {

@@ -135,6 +135,17 @@ public:
         menu->close();
         QApplication::processEvents();
     }
+    // In the menu of what was dropped on a card; words that none begins with close it.
+    void chooseDropped(const QString& words) {
+        auto* menu = find<QMenu>("drop-menu");
+        ASSERT_TRUE(menu);
+        for (QAction* action : menu->actions()) {
+            if (action->text().startsWith(words)) action->trigger();
+        }
+        menu->close();
+        QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+        ASSERT_TRUE(settle());
+    }
     int rowOfPart(mask::PartId id) {
         const auto& parts = session().correction()->mask.parts;
         return static_cast<int>(std::ranges::find(parts, id, [](const auto& p) { return p->id; }) - parts.begin());

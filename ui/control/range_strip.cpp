@@ -238,8 +238,8 @@ void RangeStrip::take(const QList<double>& values) {
     } else {
         for (std::size_t i = 1; i < 4; ++i) {
             while (p[i] < p[i - 1]) p[i] += 360;
+            p[i] = std::min(p[i], p[0] + 360);  // once round and no further
         }
-        if (p[3] - p[0] > 360) return;
         if (p[3] > 360) {
             for (double& v : p) v -= 360;
         }

@@ -10,6 +10,7 @@
 #include "core/mask/colour_range.h"
 #include "core/task/probe.h"
 #include "ui/bound/bound_slider.h"
+#include "ui/bound/stay_in_sight.h"
 #include "ui/control/icon.h"
 #include "ui/control/range_strip.h"
 #include "ui/control/segmented.h"
@@ -196,16 +197,10 @@ void addBandStrip(const EditorFrame& f, int band) {
 }
 
 void addStaysInSight(const EditorFrame& f, int band) {
-    const Session::LeftInSight glaring{{f.correction, f.use, static_cast<std::size_t>(band)}, 0};
-    QPushButton* stays = f.addButton(
-        "maximize", QObject::tr("Stay in sight"), "stay-in-sight",
-        QObject::tr("The band's hues glare in the photo while you look round, until it is pressed again."), f.addRow());
-    stays->setCheckable(true);
-    QObject::connect(stays, &QPushButton::clicked, f.body,
-                     [f, glaring](bool on) { f.session.leaveInSight(on ? glaring : Session::LeftInSight{}); });
-    const auto show = [f, stays, glaring] { stays->setChecked(f.session.leftInSight() == glaring); };
-    QObject::connect(&f.session, &Session::viewChanged, stays, show);
-    show();
+    const Session::LeftInSight hues{{f.correction, f.use, static_cast<std::size_t>(band)}, 0};
+    const QString tip =
+        QObject::tr("The band's hues glare in the photo while you look round, until it is pressed again.");
+    f.addRow()->addWidget(stayInSightButton(f.session, hues, tip, f.body));
 }
 
 }  // namespace

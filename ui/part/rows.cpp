@@ -1,10 +1,9 @@
 #include "ui/part/rows.h"
 
 #include <QLabel>
-#include <QPushButton>
 
+#include "ui/bound/stay_in_sight.h"
 #include "ui/control/fold.h"
-#include "ui/control/icon.h"
 #include "ui/control/segmented.h"
 
 namespace dimhem::ui {
@@ -30,17 +29,8 @@ SettingsBuilder addMore(const SettingsBuilder& b) {
 
 void addStaysInSight(const SettingsBuilder& b) {
     if (b.target.of != &mask::Part::shape) return;
-    const Session::LeftInSight alone{{}, b.target.part};
-    auto* stays = new QPushButton(icon("maximize"), QObject::tr("Stay in sight"), b.body);
-    stays->setObjectName("stay-in-sight");
-    stays->setToolTip(QObject::tr("This part alone is shown while you look round, until it is pressed again."));
-    stays->setCheckable(true);
-    QObject::connect(stays, &QPushButton::clicked, b.body,
-                     [b, alone](bool on) { b.session.leaveInSight(on ? alone : Session::LeftInSight{}); });
-    const auto show = [b, stays, alone] { stays->setChecked(b.session.leftInSight() == alone); };
-    QObject::connect(&b.session, &Session::viewChanged, stays, show);
-    show();
-    b.layout->addWidget(stays, 0, Qt::AlignLeft);
+    const QString tip = QObject::tr("This part alone is shown while you look round, until it is pressed again.");
+    b.layout->addWidget(stayInSightButton(b.session, {{}, b.target.part}, tip, b.body), 0, Qt::AlignLeft);
 }
 
 void addMeasured(const SettingsBuilder& b, const std::function<mask::Seen()>& current,

@@ -64,7 +64,8 @@ void askForNumbers(Session& session, QPoint global, QWidget* parent) {
     if (!asked) return;
     const EditTarget target{session.selectedCorrection(), session.selectedPart()};
     NumberFields::open(asked->title, asked->numbers, global, parent,
-                       [&session, target, shape = asked->shape](const QList<double>& values) {
+                       [&session, target, shape = asked->shape, opening = session.opening()](const auto& values) {
+                           if (!session.isOpen() || session.opening() != opening) return;
                            session.edit(QObject::tr("place by numbers"), [&](const document::Document& d) {
                                return document::withPart(d, target.correction, target.part,
                                                          [&](mask::Part& part) { part.shape = shape(values); });
@@ -78,7 +79,8 @@ void askForNumbersOfProbe(Session& session, std::size_t probe, QPoint global, QW
     const QList<Number> numbers{{QObject::tr("From the left"), QObject::tr("px"), asked.x, 0, double(photo.width), 1},
                                 {QObject::tr("From the top"), QObject::tr("px"), asked.y, 0, double(photo.height), 1}};
     NumberFields::open(QObject::tr("Probe %1").arg(probe + 1), numbers, global, parent,
-                       [&session, probe](const QList<double>& values) {
+                       [&session, probe, opening = session.opening()](const QList<double>& values) {
+                           if (!session.isOpen() || session.opening() != opening) return;
                            session.edit(QObject::tr("place by numbers"), [&](const document::Document& d) {
                                if (probe >= d.probes.size()) return std::make_shared<const document::Document>(d);
                                const document::Probe& now = d.probes[probe];

@@ -102,8 +102,12 @@ void put(Session& session, const document::Clip& clip, QList<document::Id> to) {
 
 base::Result<document::Clip> clipIn(const Session& session, const QMimeData* data) {
     const std::string text = textIn(data);
-    if (const auto starter = document::starterFromJsonText(text))
+    const auto starter = document::starterFromJsonText(text);
+    if (starter)
         return document::Clip{What::correction, document::begunFor(*starter, session.renderer().photo().size())};
+    const base::ErrorCode why = starter.error().code;
+    if (why != base::ErrorCode::unknownFormat && why != base::ErrorCode::damaged)
+        return tl::unexpected(starter.error());
     auto clip = document::clipFromJsonText(text);
     if (!clip) return clip;
     const QByteArray origin = data->data(originFormat), photo = photoOf(session);
@@ -150,6 +154,9 @@ void paste(Session& session) {
 }
 
 void putOn(Session& session, document::Id correction, document::Clip clip, What what) {
+    // What it was chosen for may have gone since.
+    if (!session.isOpen()) return;
+    if (what != What::correction && !document::findCorrection(*session.document(), correction)) return;
     clip.what = what;
     put(session, clip, {correction});
 }

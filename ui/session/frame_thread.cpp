@@ -178,7 +178,11 @@ void FrameThread::serve(const ViewRequest& request, const base::CancelToken& can
     render::View plain = request.frame.view;
     plain.maskView = render::MaskView::none;
     Q_EMIT overviewReady(imageOf(*renderer.display(after, plain, all)));
-    if (request.pointer) readPointer(request, after);
+    if (!request.pointer) return;
+    // What glares is shown, not made.
+    render::Comparison made = request.frame.view.comparison;
+    made.glare = {};
+    readPointer(request, after.compared(made));
 }
 
 void FrameThread::showFrame(const ViewRequest& request, const render::FrameRequest& frame,

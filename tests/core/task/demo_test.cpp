@@ -4,25 +4,22 @@
 
 #include <algorithm>
 #include <cmath>
-#include <filesystem>
 #include <fstream>
 
-#include "core/colour/ciede2000.h"
-#include "core/colour/lab.h"
 #include "core/document/edits.h"
-#include "core/io/registry.h"
 #include "core/mask/linear_gradient.h"
 #include "core/render/renderer.h"
 #include "core/task/hem_check.h"
 #include "core/task/mend.h"
 #include "core/task/open.h"
 #include "tests/support/temp_folder.h"
+#include "tests/support/truth.h"
 
 namespace dimhem::task {
 
 namespace {
 
-const std::filesystem::path demo = std::filesystem::path(DIMHEM_SOURCE_DIR) / "demo";
+const std::filesystem::path& demo = tests::demoFolder;
 
 image::EncodedPlanes pictureOf(const document::DocumentPtr& document,
                                const std::shared_ptr<const render::PhotoSource>& photo, bool corrected) {
@@ -31,14 +28,6 @@ image::EncodedPlanes pictureOf(const document::DocumentPtr& document,
     const render::Renderer renderer(photo, std::make_shared<render::TileCache>());
     image::EncodedPlanes out(photo->size());
     renderer.picture(render::Sequence(document, comparison), {base::rectOf(photo->size()), 0}, out);
-    return out;
-}
-
-image::EncodedPlanes read(const std::filesystem::path& path) {
-    auto photo = io::readPhoto(path);
-    const auto source = *render::PhotoSource::make(std::make_shared<const image::Photo>(std::move(*photo)));
-    image::EncodedPlanes out(source->size());
-    source->read(base::rectOf(source->size()), 0, out);
     return out;
 }
 
@@ -52,8 +41,8 @@ Distance distance(const image::EncodedPlanes& a, const image::EncodedPlanes& b, 
     for (int y = 0; y < a.size().height; y += 3) {
         for (std::size_t x = 0; x < static_cast<std::size_t>(a.size().width); x += 3) {
             if (matte.red.row(y)[x] <= 0.5f) continue;
-            const colour::EncodedRgb p{a.red.row(y)[x], a.green.row(y)[x], a.blue.row(y)[x]},
-                q{b.red.row(y)[x], b.green.row(y)[x], b.blue.row(y)[x]};
+            const colour::EncodedRgb p = tests::colourAt(a, static_cast<int>(x), y),
+                                     q = tests::colourAt(b, static_cast<int>(x), y);
             squares += (p.r - q.r) * (p.r - q.r) + (p.g - q.g) * (p.g - q.g) + (p.b - q.b) * (p.b - q.b);
             difference += colour::ciede2000(colour::labFromEncoded(p), colour::labFromEncoded(q));
             ++count;
@@ -81,8 +70,8 @@ TEST_P(DemoTruth, CorrectionsBringThePhotoNearerToIt) {
     EXPECT_TRUE(opened->warning.empty()) << opened->warning;
     const auto before = pictureOf(opened->document, opened->photo, false),
                after = pictureOf(opened->document, opened->photo, true);
-    const auto clean = read(demo / ("truth/" + name + "-clean.jpg")),
-               matte = read(demo / ("truth/" + name + "-" + win.matte + ".png"));
+    const auto clean = tests::readPicture(demo / ("truth/" + name + "-clean.jpg")),
+               matte = tests::readPicture(demo / ("truth/" + name + "-" + win.matte + ".png"));
     const Distance was = distance(before, clean, matte), is = distance(after, clean, matte);
     std::printf("%s, %s: PSNR %.2f -> %.2f dB, mean CIEDE2000 %.2f -> %.2f\n", win.photo, win.matte, was.psnr, is.psnr,
                 was.ciede2000, is.ciede2000);
@@ -117,7 +106,8 @@ TEST(DemoSky, NoiseAndBandsLeaveTheDuskSkyAlone) {
     ASSERT_TRUE(opened) << opened.error().message;
     const auto before = pictureOf(opened->document, opened->photo, false),
                after = pictureOf(opened->document, opened->photo, true);
-    const auto clean = read(demo / "truth/tower-dusk-clean.jpg"), sky = read(demo / "truth/tower-dusk-sky.png");
+    const auto clean = tests::readPicture(demo / "truth/tower-dusk-clean.jpg"),
+               sky = tests::readPicture(demo / "truth/tower-dusk-sky.png");
     const Distance was = distance(before, clean, sky), is = distance(after, clean, sky);
     std::printf("tower-dusk, sky: PSNR %.2f -> %.2f dB, mean CIEDE2000 %.2f -> %.2f\n", was.psnr, is.psnr,
                 was.ciede2000, is.ciede2000);
@@ -153,7 +143,8 @@ TEST_P(DemoFigures, AreLeftOutOfTheSkysGradient) {
                                                base::Point{size.width / 2.0, size.height * standing.noneAt});
     document::DocumentPtr document =
         document::withNewPart(*begun.document, begun.id, gradient, mask::Combine::add).document;
-    const auto sky = read(demo / ("truth/" + std::string(standing.photo) + "-" + standing.matte + ".png"));
+    const auto sky =
+        tests::readPicture(demo / ("truth/" + std::string(standing.photo) + "-" + standing.matte + ".png"));
     const auto covered = [&](bool onTheSky) {
         const mask::Area all{base::rectOf(size), 0};
         const auto coverage = renderer.coverage(render::Sequence(document, {}), begun.id, all);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/document/json_format.h"
 #include "core/mask/linear_gradient.h"
 #include "core/mask/matte.h"
 #include "core/mask/outline.h"
@@ -286,6 +287,27 @@ TEST(Mend, WithoutALineOrACorrectionLeavesTheDocumentAsItIs) {
     finding.outline.push_back({1, 3});
     EXPECT_NE(withMended(*bench.document, bench.id, finding).id, 0);
     EXPECT_EQ(withMended(*bench.document, 99, finding).id, 0);
+}
+
+// However ragged what was found is, the document with it can be saved and opened again.
+TEST(Mend, LeavesNoMorePointsThanADocumentCanHold) {
+    const EdgeScene made = scene();
+    const Bench bench(made, matteShape(made.matte()));
+    for (const std::size_t count :
+         {mask::mostOutlinePoints, mask::mostOutlinePoints + 1, 7 * mask::mostOutlinePoints}) {
+        check::Finding finding{FindingKind::spill, {0, 0, 400, 400}, 1e5, {}};
+        for (std::size_t i = 0; i < count; ++i) {
+            const double turn = 6.28 * static_cast<double>(i) / static_cast<double>(count);
+            finding.outline.push_back({200 + 90 * std::cos(turn), 200 + 90 * std::sin(turn)});
+        }
+        const document::Added mended = withMended(*bench.document, bench.id, finding);
+        const auto back = document::fromJsonText(document::toJsonText(*mended.document));
+        ASSERT_TRUE(back) << count << ": " << back.error().message;
+        const auto& shape = *document::findCorrection(**back, bench.id)->mask.parts.back()->shape;
+        const std::size_t points = dynamic_cast<const mask::Outline&>(shape).points().size();
+        EXPECT_LE(points, mask::mostOutlinePoints);
+        EXPECT_GT(points, mask::mostOutlinePoints / 3);
+    }
 }
 
 }  // namespace dimhem::task

@@ -42,6 +42,22 @@ TEST(Starters, TheShippedOnesCanAllBeReadAndDoSomething) {
     }
 }
 
+// Written and read they are the same, and what they begin on any photo is a document that opens again.
+TEST(Starters, TheShippedOnesComeBackAndBeginOnAnyPhoto) {
+    for (const StarterFile& file : startersIn(std::filesystem::path(DIMHEM_SOURCE_DIR) / "starters")) {
+        const std::string text = document::toJsonText(file.starter);
+        const auto back = document::starterFromJsonText(text);
+        ASSERT_TRUE(back) << file.path << ": " << back.error().message;
+        EXPECT_EQ(document::toJsonText(*back), text) << file.path;
+        for (const base::Size photo : {base::Size{1, 1}, {60000, 1}, {1, 60000}, {640, 480}, {30000, 20000}}) {
+            const document::Added begun = document::withStarter(*tests::documentOf("[]"), file.starter, 0, photo);
+            const auto opened = document::fromJsonText(document::toJsonText(*begun.document));
+            ASSERT_TRUE(opened) << file.path << " on " << photo.width << ": " << opened.error().message;
+            EXPECT_EQ(document::toJsonText(**opened), document::toJsonText(*begun.document)) << file.path;
+        }
+    }
+}
+
 TEST(Starters, AreAddedReadRenamedAndRemoved) {
     const tests::TempFolder folder;
     const std::filesystem::path own = folder / "own";
